@@ -1,0 +1,76 @@
+import { tracksInOrder, type ReelDocument } from '../reel/document.js'
+import type { Clip, FadeShape, Track } from '../reel/records.js'
+import { gainFromDb } from './levels.js'
+
+/** One sounding thing of a render plan; positions and lengths in samples at 48 kHz. */
+export interface PlanVoice {
+  readonly mediaId: string
+  /** `[start, end)` in the reel. */
+  readonly start: number
+  readonly end: number
+  /** Sample of the recording that sounds at `start`. */
+  readonly offset: number
+  /** Linear, clip and track level together. */
+  readonly gain: number
+  /** -1 to 1. */
+  readonly pan: number
+  readonly fadeIn: number
+  readonly fadeOut: number
+  readonly fadeInShape: FadeShape
+  readonly fadeOutShape: FadeShape
+}
+
+/** What is to be heard: voices by start. A plain value that crosses threads. */
+export interface RenderPlan {
+  readonly voices: readonly PlanVoice[]
+}
+
+/** Sounds that are heard beside the document: the guide, and what is being tried. */
+export interface PlanExtras {
+  readonly guide?: { mediaId: string; length: number; gain: number; start: number }
+  readonly tries?: readonly Clip[]
+}
+
+/** Tracks that sound: when any has solo, only those; a mute silences in either case. */
+export function audibleTracks(doc: ReelDocument): Track[] {
+  const tracks = tracksInOrder(doc)
+  const soloed = tracks.some((track) => track.solo)
+  return tracks.filter((track) => !track.mute && (!soloed || track.solo))
+}
+
+/** The voice of a clip on a track. */
+export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>): PlanVoice {
+  return {
+    mediaId: clip.soundId,
+    start: clip.start,
+    end: clip.start + clip.length,
+    offset: clip.offset,
+    gain: gainFromDb(clip.gain) * gainFromDb(track.level),
+    pan: track.pan,
+    fadeIn: clip.fadeIn,
+    fadeOut: clip.fadeOut,
+    fadeInShape: clip.fadeInShape,
+    fadeOutShape: clip.fadeOutShape,
+  }
+}
+
+/**
+ * Compiles a document into what is to be heard.
+ * A bounce passes no extras, so guide and tries never reach a turnover.
+ * A try sounds with the level and pan of its track, also where that is muted.
+ */
+export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
+  const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
+  const voices: PlanVoice[] = []
+  for (const clip of Object.values(doc.clip)) {
+    const track = audible.get(clip.trackId)
+    if (track && !clip.mute) voices.push(voiceOf(clip, track))
+  }
+  for (const clip of extras.tries ?? []) voices.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }))
+  if (extras.guide && extras.guide.gain > 0) {
+    const { mediaId, length, gain, start } = extras.guide
+    voices.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })
+  }
+  voices.sort((a, b) => a.start - b.start || a.end - b.end)
+  return { voices }
+}

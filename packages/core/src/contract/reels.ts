@@ -1,0 +1,80 @@
+import { z } from 'zod'
+import { recordSchema, reelSchema } from '../reel/records.js'
+
+/** A change as it crosses the wire. */
+export const changeSchema = z.object({
+  label: z.string().min(1).max(500),
+  added: z.array(recordSchema).max(20_000),
+  updated: z.array(z.tuple([recordSchema, recordSchema])).max(20_000),
+  removed: z.array(recordSchema).max(20_000),
+})
+
+/** What a client sends for each act. `changeId` makes sending twice harmless; `base` is the last number it has seen. */
+export const commitSchema = z.object({
+  changeId: z.uuid(),
+  base: z.int().min(0),
+  role: z.enum(['do', 'undo', 'redo']),
+  target: z.int().min(1).nullable(),
+  change: changeSchema,
+})
+
+/** A change as the log keeps it. */
+export const loggedChangeSchema = commitSchema.omit({ base: true }).extend({
+  seq: z.int().min(1),
+  author: z.string(),
+  at: z.string(),
+})
+
+/** A line of the log without the change itself. */
+export const logEntrySchema = z.object({
+  seq: z.int(),
+  author: z.string(),
+  at: z.string(),
+  role: z.enum(['do', 'undo', 'redo']),
+  target: z.int().nullable(),
+  label: z.string(),
+})
+
+/** The answer to a commit: its number, and what others did since `base`. */
+export const committedSchema = z.object({ seq: z.int(), missed: z.array(loggedChangeSchema) })
+
+/** A reel when it is opened: all records, the log's headlines, who you are. */
+export const reelStateSchema = z.object({ seq: z.int(), me: z.string(), records: z.array(recordSchema), log: z.array(logEntrySchema) })
+
+/** A reel in the list of shows. */
+export const reelSummarySchema = z.object({
+  id: z.string(),
+  showId: z.string(),
+  reel: reelSchema,
+  seq: z.int(),
+  cues: z.int(),
+  clips: z.int(),
+})
+
+/** A show with its reels. */
+export const showSchema = z.object({ id: z.string(), name: z.string(), company: z.string(), reels: z.array(reelSummarySchema) })
+
+/** What creates a reel. */
+export const newReelSchema = z.object({
+  showId: z.string().nullable(),
+  showName: z.string().min(1).max(200),
+  name: z.string().min(1).max(200),
+  rate: reelSchema.shape.rate,
+  firstTimecode: z.string().min(1).max(20),
+  lengthSeconds: z.number().min(1).max(86_400),
+})
+
+/** A commit body. */
+export type Commit = z.infer<typeof commitSchema>
+/** A logged change. */
+export type LoggedChange = z.infer<typeof loggedChangeSchema>
+/** The answer to a commit. */
+export type Committed = z.infer<typeof committedSchema>
+/** An opened reel. */
+export type ReelState = z.infer<typeof reelStateSchema>
+/** A show with its reels. */
+export type Show = z.infer<typeof showSchema>
+/** A reel in a list. */
+export type ReelSummary = z.infer<typeof reelSummarySchema>
+/** What creates a reel. */
+export type NewReel = z.infer<typeof newReelSchema>

@@ -1,0 +1,27 @@
+import { ok, refuse, type Result } from '../errors.js'
+import type { Change } from '../reel/change.js'
+import type { ReelDocument } from '../reel/document.js'
+import { findCollision } from '../reel/invariants.js'
+import type { Clip } from '../reel/records.js'
+
+/**
+ * Moves clips together in time and, when one track is given, onto it.
+ *
+ * @param args.by - Samples, later is positive.
+ * @returns A refusal when one would begin before the reel or sound over a clip that is not moved.
+ */
+export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by: number; trackId?: string }): Result<Change> {
+  const moving = new Set(args.ids)
+  const updated: [Clip, Clip][] = []
+  for (const id of args.ids) {
+    const from = doc.clip[id]
+    if (!from) return refuse('CORE_RECORD_MISSING', 'moveClips', id)
+    const to: Clip = { ...from, start: from.start + args.by, trackId: args.trackId ?? from.trackId }
+    if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
+    const other = findCollision(doc, to, moving)
+    if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
+    if (to.start !== from.start || to.trackId !== from.trackId) updated.push([from, to])
+  }
+  const only = updated.length === 1 ? updated[0]?.[0].name : `${args.ids.length} sounds`
+  return ok({ label: `Move ${only ?? 'sound'}`, added: [], updated, removed: [] })
+}

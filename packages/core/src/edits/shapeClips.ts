@@ -1,0 +1,34 @@
+import { ok, refuse, type Result } from '../errors.js'
+import { sameRecord, type Change } from '../reel/change.js'
+import type { ReelDocument } from '../reel/document.js'
+import { findCollision } from '../reel/invariants.js'
+import type { Clip } from '../reel/records.js'
+
+/** What can be set on placed sounds without moving them. */
+export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'sync'>>
+
+/**
+ * Sets gain (dB, clamped to -96 to 24), fades (samples, clamped to the clip), mute or sync point of clips.
+ *
+ * @param args.gainBy - Added to each clip's own gain, so that several keep their balance.
+ */
+export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; label?: string }): Result<Change> {
+  const updated: [Clip, Clip][] = []
+  for (const id of args.ids) {
+    const from = doc.clip[id]
+    if (!from) return refuse('CORE_RECORD_MISSING', 'shapeClips', id)
+    const wanted: Clip = { ...from, ...args.fields }
+    const to: Clip = {
+      ...wanted,
+      gain: Math.min(24, Math.max(-96, wanted.gain + (args.gainBy ?? 0))),
+      fadeIn: Math.min(from.length, Math.max(0, wanted.fadeIn)),
+      fadeOut: Math.min(from.length, Math.max(0, wanted.fadeOut)),
+      sync: Math.min(from.recorded - 1, Math.max(0, wanted.sync)),
+    }
+    const other = findCollision(doc, to)
+    if (other) return refuse('CORE_OVERLAP', from.name, `its fade is needed for the crossfade with ${other.name}`)
+    if (!sameRecord(from, to)) updated.push([from, to])
+  }
+  const only = updated.length === 1 ? (updated[0]?.[0].name ?? '') : `${args.ids.length} sounds`
+  return ok({ label: args.label ?? `Shape ${only}`, added: [], updated, removed: [] })
+}

@@ -1,0 +1,38 @@
+import { ok, type Result } from '../errors.js'
+import type { Change } from '../reel/change.js'
+import type { ReelDocument } from '../reel/document.js'
+import { checkCue } from '../reel/invariants.js'
+import type { Cue } from '../reel/records.js'
+import type { Category } from '../spotting/categories.js'
+import { cueCode, nextNumber } from '../spotting/numbering.js'
+
+/**
+ * Drops a cue with the next number of its category.
+ *
+ * @param args.in - Frame from the reel's first frame; also the sync frame.
+ * @param args.out - End frame, exclusive; a cue dropped without a span passes `in + 1`.
+ */
+export function spotCue(
+  doc: ReelDocument,
+  args: { id: string; category: Category; in: number; out: number; words?: string },
+): Result<Change> {
+  const cue: Cue = {
+    kind: 'cue',
+    id: args.id,
+    category: args.category,
+    number: nextNumber(doc, args.category),
+    in: args.in,
+    out: args.out,
+    sync: args.in,
+    words: args.words ?? '',
+    source: '',
+    where: '',
+    onScreen: 'unsaid',
+    notes: '',
+    priority: 0,
+    by: '',
+    state: 'open',
+    omitReason: '',
+  }
+  return checkCue(cue) ?? ok({ label: `Spot ${cueCode(cue)}`, added: [cue], updated: [], removed: [] })
+}

@@ -1,0 +1,58 @@
+const messages = {
+  CORE_RECORD_MISSING: 'a record that the change touches is not there',
+  CORE_RECORD_EXISTS: 'a record that the change adds is already there',
+  CORE_RECORD_CHANGED: 'a record was changed in the meantime',
+  CORE_OVERLAP: 'sounds on one track may only meet in a crossfade',
+  CORE_OUTSIDE_RECORDING: 'the clip reaches beyond its recording',
+  CORE_BEFORE_REEL: 'nothing can lie before the first frame of the reel',
+  CORE_BAD_SPAN: 'the end must lie after the beginning',
+  CORE_NO_TRACK: 'the track is not in the reel',
+  CORE_NUMBER_TAKEN: 'the cue number is already given out',
+  CORE_BAD_RECORD: 'a record does not have the right form',
+  CORE_NOT_WAV: 'the data is not a WAV file',
+} as const
+
+/** Codes of everything that core refuses; never reused. */
+export type CoreErrorCode = keyof typeof messages
+
+/** A refusal as a value: what expected refusals return instead of throwing. */
+export interface Refusal {
+  readonly ok: false
+  readonly code: CoreErrorCode
+  readonly message: string
+}
+
+/** A value or a refusal. */
+export type Result<T> = { readonly ok: true; readonly value: T } | Refusal
+
+/** Wraps a value as a success. */
+export function ok<T>(value: T): { readonly ok: true; readonly value: T } {
+  return { ok: true, value }
+}
+
+/** Makes a refusal: where it happened, the rule, and what was found. */
+export function refuse(code: CoreErrorCode, where: string, found = ''): Refusal {
+  return { ok: false, code, message: `${where}: ${messages[code]}${found ? ` (${found})` : ''}.` }
+}
+
+/** Thrown for a caller's mistake: a refusal that should have been ruled out before. */
+export class CoreError extends Error {
+  readonly code: CoreErrorCode
+
+  constructor(refusal: Refusal) {
+    super(refusal.message)
+    this.name = 'CoreError'
+    this.code = refusal.code
+  }
+}
+
+/** Unwraps a result whose refusal would be a bug of the caller. @throws CoreError */
+export function expectOk<T>(result: Result<T>): T {
+  if (result.ok) return result.value
+  throw new CoreError(result)
+}
+
+/** Ends a switch over a union: a value that gets here is a compile error. */
+export function assertNever(value: never): never {
+  throw new Error(`assertNever: unexpected ${JSON.stringify(value)}`)
+}

@@ -1,0 +1,12 @@
+/**
+ * Writes one CSV cell (RFC 4180). Text that a spreadsheet would take for a formula is neutralised with an apostrophe.
+ */
+export function csvCell(value: string | number): string {
+  const text = typeof value === 'number' ? String(value) : value.replace(/^[=+\-@\t\r]/, (sign) => `'${sign}`)
+  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
+}
+
+/** Writes rows as CSV with CRLF line ends and a byte order mark, so that spreadsheets read it as UTF-8. */
+export function writeCsv(rows: readonly (readonly (string | number)[])[]): string {
+  return `\ufeff${rows.map((row) => row.map(csvCell).join(',')).join('\r\n')}\r\n`
+}

@@ -1,0 +1,185 @@
+import { refuse, ok, type Result } from '../errors.js'
+
+/** The fields of a Broadcast WAV `bext` chunk that Yodel reads and writes (EBU Tech 3285 v2). */
+export interface Bext {
+  readonly description: string
+  readonly originator: string
+  readonly originatorReference: string
+  /** `yyyy-mm-dd`. */
+  readonly date: string
+  /** `hh:mm:ss`. */
+  readonly time: string
+  /** Samples since midnight of the file's first sample. */
+  readonly timeReference: number
+  readonly codingHistory: string
+}
+
+/** What a WAV file to be written holds. */
+export interface WavFormat {
+  readonly channels: number
+  readonly sampleRate: number
+  readonly bits: 16 | 24
+  /** Sample frames. */
+  readonly length: number
+  readonly bext?: Bext
+}
+
+const latin1 = (text: string, size: number): Uint8Array => {
+  const bytes = new Uint8Array(size)
+  for (let i = 0; i < Math.min(size, text.length); i++) {
+    const code = text.charCodeAt(i)
+    bytes[i] = code < 256 ? code : 0x3f
+  }
+  return bytes
+}
+
+function bextBytes(bext: Bext): Uint8Array {
+  const history = latin1(bext.codingHistory, bext.codingHistory.length + (bext.codingHistory.length % 2))
+  const bytes = new Uint8Array(602 + history.length)
+  const view = new DataView(bytes.buffer)
+  bytes.set(latin1(bext.description, 256), 0)
+  bytes.set(latin1(bext.originator, 32), 256)
+  bytes.set(latin1(bext.originatorReference, 32), 288)
+  bytes.set(latin1(bext.date, 10), 320)
+  bytes.set(latin1(bext.time, 8), 330)
+  view.setUint32(338, bext.timeReference % 2 ** 32, true)
+  view.setUint32(342, Math.floor(bext.timeReference / 2 ** 32), true)
+  view.setUint16(346, 1, true)
+  bytes.set(history, 602)
+  return bytes
+}
+
+/**
+ * The bytes that stand before the samples of a WAV file; files beyond 4 GB become RF64 (EBU Tech 3306).
+ * After the samples comes one zero byte when their number of bytes is odd.
+ */
+export function wavHeader(format: WavFormat): Uint8Array {
+  const frameBytes = (format.channels * format.bits) / 8
+  const dataBytes = format.length * frameBytes
+  const bext = format.bext ? bextBytes(format.bext) : new Uint8Array(0)
+  // Room for ds64 is always kept, as JUNK in a small file, so that the layout does not depend on the size.
+  const size = 12 + 36 + (bext.length ? 8 + bext.length : 0) + 24 + 8
+  const riffSize = size - 8 + dataBytes + (dataBytes % 2)
+  const large = riffSize > 0xffffffff
+  const bytes = new Uint8Array(size)
+  const view = new DataView(bytes.buffer)
+  let at = 0
+  const tag = (text: string): void => {
+    bytes.set(latin1(text, 4), at)
+    at += 4
+  }
+  const u32 = (value: number): void => {
+    view.setUint32(at, value, true)
+    at += 4
+  }
+  const u64 = (value: number): void => {
+    u32(value % 2 ** 32)
+    u32(Math.floor(value / 2 ** 32))
+  }
+  tag(large ? 'RF64' : 'RIFF')
+  u32(large ? 0xffffffff : riffSize)
+  tag('WAVE')
+  tag(large ? 'ds64' : 'JUNK')
+  u32(28)
+  u64(large ? riffSize : 0)
+  u64(large ? dataBytes : 0)
+  u64(large ? format.length : 0)
+  u32(0)
+  if (bext.length) {
+    tag('bext')
+    u32(bext.length)
+    bytes.set(bext, at)
+    at += bext.length
+  }
+  tag('fmt ')
+  u32(16)
+  view.setUint16(at, 1, true)
+  view.setUint16(at + 2, format.channels, true)
+  view.setUint32(at + 4, format.sampleRate, true)
+  view.setUint32(at + 8, format.sampleRate * frameBytes, true)
+  view.setUint16(at + 12, frameBytes, true)
+  view.setUint16(at + 14, format.bits, true)
+  at += 16
+  tag('data')
+  u32(large ? 0xffffffff : dataBytes)
+  return bytes
+}
+
+/**
+ * Packs two channels into interleaved 24-bit samples, rounded to nearest and held at full scale.
+ *
+ * @returns The bytes and how many samples went over full scale.
+ */
+export function packStereo24(left: Float32Array, right: Float32Array, length: number): { bytes: Uint8Array; overs: number } {
+  const bytes = new Uint8Array(length * 6)
+  let overs = 0
+  let at = 0
+  for (let i = 0; i < length; i++) {
+    for (const channel of [left, right]) {
+      let value = Math.round((channel[i] as number) * 8388608)
+      if (value > 8388607 || value < -8388608) {
+        overs++
+        value = value > 0 ? 8388607 : -8388608
+      }
+      bytes[at++] = value & 0xff
+      bytes[at++] = (value >> 8) & 0xff
+      bytes[at++] = (value >> 16) & 0xff
+    }
+  }
+  return { bytes, overs }
+}
+
+/** A chunk of a RIFF file: its four letters, and where its content lies. */
+export interface WavChunk {
+  readonly id: string
+  readonly at: number
+  readonly size: number
+}
+
+/**
+ * Lists the chunks of the beginning of a WAV or RF64 file; the last may reach beyond the bytes given.
+ *
+ * @returns A refusal `CORE_NOT_WAV` when the bytes do not begin as WAV.
+ */
+export function wavChunks(bytes: Uint8Array): Result<WavChunk[]> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const text = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
+  if (bytes.length < 12 || !['RIFF', 'RF64'].includes(text(0)) || text(8) !== 'WAVE') return refuse('CORE_NOT_WAV', 'wavChunks')
+  const chunks: WavChunk[] = []
+  for (let at = 12; at + 8 <= bytes.length; ) {
+    const size = view.getUint32(at + 4, true)
+    chunks.push({ id: text(at), at: at + 8, size })
+    at += 8 + size + (size % 2)
+  }
+  return ok(chunks)
+}
+
+/** Reads the `bext` chunk of the beginning of a WAV file; null when there is none. */
+export function readBext(bytes: Uint8Array): Bext | null {
+  const chunks = wavChunks(bytes)
+  const chunk = chunks.ok ? chunks.value.find((candidate) => candidate.id === 'bext') : undefined
+  if (!chunk || chunk.size < 348 || chunk.at + 348 > bytes.length) return null
+  const view = new DataView(bytes.buffer, bytes.byteOffset + chunk.at, 348)
+  const text = (at: number, size: number): string => {
+    const field = bytes.subarray(chunk.at + at, Math.min(bytes.length, chunk.at + at + size))
+    const end = field.indexOf(0)
+    return String.fromCharCode(...(end < 0 ? field : field.subarray(0, end))).trim()
+  }
+  return {
+    description: text(0, 256),
+    originator: text(256, 32),
+    originatorReference: text(288, 32),
+    date: text(320, 10),
+    time: text(330, 8),
+    timeReference: view.getUint32(338, true) + view.getUint32(342, true) * 2 ** 32,
+    codingHistory: chunk.size > 602 ? text(602, chunk.size - 602) : '',
+  }
+}
+
+/** The bytes (UTF-8) of the `iXML` chunk of the beginning of a WAV file, or null. */
+export function ixmlBytes(bytes: Uint8Array): Uint8Array | null {
+  const chunks = wavChunks(bytes)
+  const chunk = chunks.ok ? chunks.value.find((candidate) => candidate.id === 'iXML') : undefined
+  if (!chunk) return null
+  return bytes.subarray(chunk.at, chunk.at + chunk.size)
+}

@@ -1,0 +1,106 @@
+import { ok, refuse, type Result } from '../errors.js'
+import type { ReelDocument } from './document.js'
+import type { RecordKind, ReelRecord } from './records.js'
+
+/** What an edit does, as a value: it can be applied, inverted, sent, stored. */
+export interface Change {
+  /** What was done, in words a history shows ("Trim Ground frame lever"). */
+  readonly label: string
+  readonly added: readonly ReelRecord[]
+  /** Pairs of the record before and after; both have the same kind and id. */
+  readonly updated: readonly (readonly [from: ReelRecord, to: ReelRecord])[]
+  readonly removed: readonly ReelRecord[]
+}
+
+/** A change that does nothing yet. */
+export function emptyChange(label: string): Change {
+  return { label, added: [], updated: [], removed: [] }
+}
+
+/** Says whether a change touches no record. */
+export function isEmpty(change: Change): boolean {
+  return change.added.length + change.updated.length + change.removed.length === 0
+}
+
+/** Ids of all records that a change touches. */
+export function touchedIds(change: Change): string[] {
+  return [...change.added, ...change.updated.map(([, to]) => to), ...change.removed].map((record) => record.id)
+}
+
+/** Says whether two records hold the same values (records are flat: no nested values). */
+export function sameRecord(a: ReelRecord, b: ReelRecord): boolean {
+  const left = a as unknown as Record<string, unknown>
+  const right = b as unknown as Record<string, unknown>
+  const keys = Object.keys(left)
+  return keys.length === Object.keys(right).length && keys.every((key) => left[key] === right[key])
+}
+
+/**
+ * Applies a change to a document.
+ *
+ * @returns The new document (tables without changes are shared with the old one), or a refusal when a record
+ *   to be added is there, or one to be updated or removed is missing or differs from what the change saw.
+ */
+export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
+  const tables: Partial<Record<RecordKind, Record<string, ReelRecord>>> = {}
+  const table = (kind: RecordKind): Record<string, ReelRecord> => (tables[kind] ??= { ...doc[kind] })
+  for (const record of change.removed) {
+    const present = table(record.kind)[record.id]
+    if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${record.kind} ${record.id}`)
+    if (!sameRecord(present, record)) return refuse('CORE_RECORD_CHANGED', change.label, `${record.kind} ${record.id}`)
+    delete table(record.kind)[record.id]
+  }
+  for (const [from, to] of change.updated) {
+    const present = table(from.kind)[from.id]
+    if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${from.kind} ${from.id}`)
+    if (!sameRecord(present, from)) return refuse('CORE_RECORD_CHANGED', change.label, `${from.kind} ${from.id}`)
+    table(to.kind)[to.id] = to
+  }
+  for (const record of change.added) {
+    if (table(record.kind)[record.id]) return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
+    table(record.kind)[record.id] = record
+  }
+  return ok({ ...doc, ...tables } as ReelDocument)
+}
+
+/** The change that takes a change back. */
+export function invert(change: Change): Change {
+  return {
+    label: change.label,
+    added: change.removed,
+    updated: change.updated.map(([from, to]) => [to, from] as const),
+    removed: change.added,
+  }
+}
+
+/**
+ * Joins two changes, the second made after the first, into one with the same effect.
+ * Records added and removed again vanish; updates keep the first `from` and the last `to`.
+ */
+export function squash(first: Change, second: Change, label = second.label): Change {
+  const before = new Map<string, ReelRecord | null>()
+  const after = new Map<string, ReelRecord | null>()
+  const note = (id: string, from: ReelRecord | null, to: ReelRecord | null): void => {
+    if (!before.has(id)) before.set(id, from)
+    after.set(id, to)
+  }
+  for (const change of [first, second]) {
+    for (const record of change.removed) note(record.id, record, null)
+    for (const [from, to] of change.updated) note(from.id, from, to)
+    for (const record of change.added) note(record.id, null, record)
+  }
+  return changeBetween(label, before, after)
+}
+
+function changeBetween(label: string, before: Map<string, ReelRecord | null>, after: Map<string, ReelRecord | null>): Change {
+  const added: ReelRecord[] = []
+  const updated: [ReelRecord, ReelRecord][] = []
+  const removed: ReelRecord[] = []
+  for (const [id, from] of before) {
+    const to = after.get(id) ?? null
+    if (!from && to) added.push(to)
+    if (from && !to) removed.push(from)
+    if (from && to && !sameRecord(from, to)) updated.push([from, to])
+  }
+  return { label, added, updated, removed }
+}

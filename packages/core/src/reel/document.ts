@@ -1,0 +1,54 @@
+import { expectOk, refuse } from '../errors.js'
+import { FRAME_RATES, type FrameRate } from '../time/rates.js'
+import type { Clip, Cue, Reel, ReelRecord, RecordKind, Track } from './records.js'
+
+/** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. */
+export interface ReelDocument {
+  readonly reel: Readonly<Record<string, Reel>>
+  readonly cue: Readonly<Record<string, Cue>>
+  readonly track: Readonly<Record<string, Track>>
+  readonly clip: Readonly<Record<string, Clip>>
+}
+
+/** A document without records. */
+export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cue: {}, track: {}, clip: {} })
+
+/** Builds a document from records in any order. */
+export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
+  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cue: {}, track: {}, clip: {} }
+  for (const record of records) tables[record.kind][record.id] = record
+  return tables as unknown as ReelDocument
+}
+
+/** All records of a document: the reel, then cues, tracks, clips. */
+export function recordsOf(doc: ReelDocument): ReelRecord[] {
+  return [...Object.values(doc.reel), ...Object.values(doc.cue), ...Object.values(doc.track), ...Object.values(doc.clip)]
+}
+
+/** The facts of the document's reel. @throws CoreError `CORE_RECORD_MISSING` if it has none. */
+export function reelOf(doc: ReelDocument): Reel {
+  const reel = Object.values(doc.reel)[0]
+  return expectOk(reel ? { ok: true, value: reel } : refuse('CORE_RECORD_MISSING', 'reelOf', 'the reel itself'))
+}
+
+/** The frame rate of the document's reel. */
+export function rateOf(doc: ReelDocument): FrameRate {
+  return FRAME_RATES[reelOf(doc).rate]
+}
+
+/** Tracks from left to right: by fractional key, equal keys by id. */
+export function tracksInOrder(doc: ReelDocument): Track[] {
+  return Object.values(doc.track).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+}
+
+/** Cues by in-frame, then by number. */
+export function cuesInOrder(doc: ReelDocument): Cue[] {
+  return Object.values(doc.cue).sort((a, b) => a.in - b.in || a.number - b.number || (a.id < b.id ? -1 : 1))
+}
+
+/** Clips of one track by start. */
+export function clipsOnTrack(doc: ReelDocument, trackId: string): Clip[] {
+  return Object.values(doc.clip)
+    .filter((clip) => clip.trackId === trackId)
+    .sort((a, b) => a.start - b.start)
+}

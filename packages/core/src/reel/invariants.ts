@@ -1,0 +1,77 @@
+import { ok, refuse, type Refusal, type Result } from '../errors.js'
+import type { Change } from './change.js'
+import { clipsOnTrack, type ReelDocument } from './document.js'
+import type { Clip, Cue } from './records.js'
+
+/** Says why a cue's frames make no sense, or null. */
+export function checkCue(cue: Cue): Refusal | null {
+  if (cue.out <= cue.in) return refuse('CORE_BAD_SPAN', `cue ${cue.category} ${cue.number}`, `in ${cue.in}, out ${cue.out}`)
+  return null
+}
+
+/** Says why a clip is impossible by itself (recording, span), or null. */
+export function checkClip(clip: Clip): Refusal | null {
+  if (clip.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${clip.start}`)
+  if (clip.length < 1) return refuse('CORE_BAD_SPAN', clip.name, `length ${clip.length}`)
+  if (clip.offset < 0 || clip.offset + clip.length > clip.recorded) {
+    return refuse('CORE_OUTSIDE_RECORDING', clip.name, `samples ${clip.offset} to ${clip.offset + clip.length} of ${clip.recorded}`)
+  }
+  return null
+}
+
+/**
+ * Says whether two clips of one track may lie as they do: apart, or overlapping in a crossfade,
+ * where the overlap is no longer than the first one's fade out and the second one's fade in.
+ */
+export function mayMeet(a: Clip, b: Clip): boolean {
+  const [first, second] = a.start <= b.start ? [a, b] : [b, a]
+  const overlap = first.start + first.length - second.start
+  if (overlap <= 0) return true
+  return overlap <= first.fadeOut && overlap <= second.fadeIn && first.start + first.length <= second.start + second.length
+}
+
+/** Finds a clip on the same track that the given one would sound over, or null. */
+export function findCollision(doc: ReelDocument, clip: Clip, ignore: ReadonlySet<string> = new Set()): Clip | null {
+  for (const other of Object.values(doc.clip)) {
+    if (other.trackId !== clip.trackId || other.id === clip.id || ignore.has(other.id)) continue
+    if (!mayMeet(other, clip)) return other
+  }
+  return null
+}
+
+/**
+ * Checks the records that a change leaves behind against the rules of the document after it.
+ *
+ * @param doc - The document after the change.
+ */
+export function checkChange(doc: ReelDocument, change: Change): Result<null> {
+  const left = [...change.added, ...change.updated.map(([, to]) => to)]
+  const usedNumbers = new Map<string, string>()
+  if (left.some((record) => record.kind === 'cue')) {
+    for (const cue of Object.values(doc.cue)) {
+      const key = `${cue.category} ${cue.number}`
+      const other = usedNumbers.get(key)
+      if (other) return refuse('CORE_NUMBER_TAKEN', change.label, key)
+      usedNumbers.set(key, cue.id)
+    }
+  }
+  for (const record of left) {
+    const refusal = record.kind === 'cue' ? checkCue(record) : record.kind === 'clip' ? checkPlaced(doc, record) : null
+    if (refusal) return refusal
+  }
+  for (const record of change.removed) {
+    if (record.kind !== 'track') continue
+    const orphan = clipsOnTrack(doc, record.id)[0]
+    if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)
+  }
+  return ok(null)
+}
+
+function checkPlaced(doc: ReelDocument, clip: Clip): Refusal | null {
+  const alone = checkClip(clip)
+  if (alone) return alone
+  const track = doc.track[clip.trackId]
+  if (!track) return refuse('CORE_NO_TRACK', clip.name, clip.trackId)
+  const other = findCollision(doc, clip)
+  return other ? refuse('CORE_OVERLAP', `${clip.name} on ${track.name}`, `it would sound over ${other.name}`) : null
+}

@@ -1,0 +1,111 @@
+import { z } from 'zod'
+import { FRAME_RATE_IDS } from '../time/rates.js'
+import { CATEGORIES } from '../spotting/categories.js'
+
+const id = z.string().min(1).max(64)
+const words = z.string().max(2000)
+const frame = z.int().min(0).max(10_000_000)
+const sample = z.int().min(0).max(2 ** 46)
+const decibels = z.number().min(-96).max(24)
+
+/** How a fade runs between silence and full level; `power` keeps the power of two crossfaded sounds constant. */
+export const fadeShapeSchema = z.enum(['linear', 'power', 's'])
+
+/** States a person gives a cue; how far it is covered by sounds is computed, not typed. */
+export const cueStateSchema = z.enum(['open', 'work', 'ready', 'approved', 'omitted'])
+
+/** The facts of a reel, fixed once and shown always. */
+export const reelSchema = z.object({
+  kind: z.literal('reel'),
+  id,
+  show: words,
+  name: words,
+  rate: z.enum(FRAME_RATE_IDS),
+  /** Timecode of the reel's first frame (the head of its leader), in frames since 00:00:00:00. */
+  firstFrame: z.int().min(0).max(6_000_000),
+  /** First frame of the programme, counted from the reel's first frame. */
+  programme: frame,
+  /** Length of the reel in frames. */
+  length: z.int().min(1).max(6_000_000),
+  /** Media id of the picture that is current, or null. */
+  pictureId: id.nullable(),
+})
+
+/** One line of the spotting sheet. Frames count from the reel's first frame; the span is `[in, out)`. */
+export const cueSchema = z.object({
+  kind: z.literal('cue'),
+  id,
+  category: z.enum(CATEGORIES),
+  number: z.int().min(1).max(99_999),
+  in: frame,
+  out: frame,
+  /** The frame that a sound's sync point must meet. */
+  sync: frame,
+  words,
+  source: words,
+  where: words,
+  onScreen: z.enum(['on', 'off', 'unsaid']),
+  notes: words,
+  priority: z.int().min(0).max(3),
+  by: words,
+  state: cueStateSchema,
+  omitReason: words,
+})
+
+/** A track of the reel. `order` is a fractional key among its siblings. */
+export const trackSchema = z.object({
+  kind: z.literal('track'),
+  id,
+  name: words.min(1),
+  category: z.enum(CATEGORIES),
+  order: z.string().min(1).max(200),
+  level: decibels,
+  /** -1 left to 1 right. */
+  pan: z.number().min(-1).max(1),
+  mute: z.boolean(),
+  solo: z.boolean(),
+})
+
+/** A placed sound. All lengths are samples at 48 kHz; `start` counts from the reel's first frame. */
+export const clipSchema = z.object({
+  kind: z.literal('clip'),
+  id,
+  trackId: id,
+  cueId: id.nullable(),
+  soundId: id,
+  name: words,
+  start: sample,
+  length: sample.min(1),
+  /** First sample of the recording that is heard. */
+  offset: sample,
+  /** Sync point as a sample of the recording; it need not lie inside the part that is heard. */
+  sync: sample,
+  /** Length of the whole recording, so that trimming can be checked without it. */
+  recorded: sample.min(1),
+  gain: decibels,
+  fadeIn: sample,
+  fadeOut: sample,
+  fadeInShape: fadeShapeSchema,
+  fadeOutShape: fadeShapeSchema,
+  mute: z.boolean(),
+})
+
+/** Any record of a reel document. */
+export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cueSchema, trackSchema, clipSchema])
+
+/** Shape of a fade. */
+export type FadeShape = z.infer<typeof fadeShapeSchema>
+/** State of a cue. */
+export type CueState = z.infer<typeof cueStateSchema>
+/** Facts of a reel. */
+export type Reel = z.infer<typeof reelSchema>
+/** A cue. */
+export type Cue = z.infer<typeof cueSchema>
+/** A track. */
+export type Track = z.infer<typeof trackSchema>
+/** A placed sound. */
+export type Clip = z.infer<typeof clipSchema>
+/** Any record. */
+export type ReelRecord = z.infer<typeof recordSchema>
+/** The word that tells records apart. */
+export type RecordKind = ReelRecord['kind']
