@@ -22,6 +22,8 @@ export interface WavFormat {
   /** Sample frames. */
   readonly length: number
   readonly bext?: Bext
+  /** Content of an `iXML` chunk, UTF-8. */
+  readonly ixml?: Uint8Array
 }
 
 const latin1 = (text: string, size: number): Uint8Array => {
@@ -58,7 +60,8 @@ export function wavHeader(format: WavFormat): Uint8Array {
   const dataBytes = format.length * frameBytes
   const bext = format.bext ? bextBytes(format.bext) : new Uint8Array(0)
   // Room for ds64 is always kept, as JUNK in a small file, so that the layout does not depend on the size.
-  const size = 12 + 36 + (bext.length ? 8 + bext.length : 0) + 24 + 8
+  const ixml = format.ixml ?? new Uint8Array(0)
+  const size = 12 + 36 + (bext.length ? 8 + bext.length : 0) + (ixml.length ? 8 + ixml.length + (ixml.length % 2) : 0) + 24 + 8
   const riffSize = size - 8 + dataBytes + (dataBytes % 2)
   const large = riffSize > 0xffffffff
   const bytes = new Uint8Array(size)
@@ -90,6 +93,12 @@ export function wavHeader(format: WavFormat): Uint8Array {
     u32(bext.length)
     bytes.set(bext, at)
     at += bext.length
+  }
+  if (ixml.length) {
+    tag('iXML')
+    u32(ixml.length)
+    bytes.set(ixml, at)
+    at += ixml.length + (ixml.length % 2)
   }
   tag('fmt ')
   u32(16)

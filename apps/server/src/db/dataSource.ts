@@ -1,0 +1,19 @@
+import 'reflect-metadata'
+import { DataSource } from 'typeorm'
+import { ENTITIES } from './entities.js'
+import { FirstMigration1700000000000 } from './firstMigration.js'
+
+/** Opens the database and brings its tables up to date. */
+export async function openDatabase(url: string): Promise<DataSource> {
+  const source = new DataSource({
+    type: 'postgres',
+    url,
+    entities: ENTITIES,
+    migrations: [FirstMigration1700000000000],
+    migrationsTransactionMode: 'each',
+    extra: { max: 12, connectionTimeoutMillis: 5000 },
+  })
+  await source.initialize()
+  await source.runMigrations()
+  return source
+}

@@ -1,0 +1,151 @@
+import { randomUUID } from 'node:crypto'
+import type { FastifyBaseLogger } from 'fastify'
+import type { DataSource } from 'typeorm'
+import { JobEntity, type JobRow } from '../db/entities.js'
+import { reasonOf } from '../errors.js'
+
+/** What a running job is given: progress to report, and a signal that it was cancelled or the server stops. */
+export interface JobContext {
+  readonly id: string
+  readonly signal: AbortSignal
+  /** Reports progress, 0 to 1, and what is being done. */
+  progress(part: number, message?: string): void
+}
+
+/** Does one kind of job; what it returns is kept as the job's result. Must be safe to run again after a crash. */
+export type JobHandler = (payload: Record<string, unknown>, context: JobContext) => Promise<Record<string, unknown> | null>
+
+const BEAT_MS = 1000
+/** A job whose worker has not said anything for this long belongs to nobody. */
+const LAPSE_MS = 6000
+const MAX_ATTEMPTS = 3
+
+/**
+ * Long work, kept in PostgreSQL so that a killed server loses none of it.
+ * Workers of any number of processes claim jobs with SKIP LOCKED and say every second that they live;
+ * a job that has gone silent is taken up by another.
+ */
+export class JobQueue {
+  private readonly running = new Map<string, AbortController>()
+  private timer: NodeJS.Timeout | null = null
+  private stopped = false
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly handlers: Readonly<Record<string, JobHandler>>,
+    private readonly log: Pick<FastifyBaseLogger, 'error' | 'info'>,
+    private readonly slots = 2,
+  ) {}
+
+  /** Begins to claim jobs. */
+  start(): void {
+    this.timer = setInterval(() => void this.beat(), BEAT_MS)
+    void this.claim()
+  }
+
+  /** Aborts what runs and waits for it; the jobs go back to waiting. */
+  async stop(): Promise<void> {
+    this.stopped = true
+    if (this.timer) clearInterval(this.timer)
+    for (const controller of this.running.values()) controller.abort(new Error('the server stops'))
+    while (this.running.size > 0) await new Promise((resolve) => setTimeout(resolve, 10))
+  }
+
+  /** Adds a job and returns its id. */
+  async add(kind: string, title: string, payload: Record<string, unknown>): Promise<string> {
+    const id = randomUUID()
+    await this.db.getRepository(JobEntity).insert({ id, kind, title, payload: payload as never, state: 'waiting', createdAt: new Date(), message: '', progress: 0, attempts: 0 })
+    void this.claim()
+    return id
+  }
+
+  /** A job by id, or null. */
+  async find(id: string): Promise<JobRow | null> {
+    return this.db.getRepository(JobEntity).findOneBy({ id })
+  }
+
+  /** Cancels a job; one that runs in this process is stopped at once, elsewhere at its next beat. */
+  async cancel(id: string): Promise<void> {
+    await this.db.query(`UPDATE job SET state = 'cancelled', message = 'Cancelled.' WHERE id = $1 AND state IN ('waiting', 'running')`, [id])
+    this.running.get(id)?.abort(new Error('cancelled'))
+  }
+
+  private async beat(): Promise<void> {
+    try {
+      const ids = [...this.running.keys()]
+      if (ids.length > 0) {
+        await this.db.query('UPDATE job SET beat_at = now() WHERE id = ANY($1)', [ids])
+        const gone = (await this.db.query(`SELECT id FROM job WHERE id = ANY($1) AND state = 'cancelled'`, [ids])) as { id: string }[]
+        for (const { id } of gone) this.running.get(id)?.abort(new Error('cancelled'))
+      }
+      await this.claim()
+    } catch (error) {
+      this.log.error(`jobs: the database did not answer: ${reasonOf(error)}`)
+    }
+  }
+
+  private async claim(): Promise<void> {
+    while (!this.stopped && this.running.size < this.slots) {
+      const claimed = await this.claimOne()
+      if (!claimed) return
+      void this.run(claimed)
+    }
+  }
+
+  private async claimOne(): Promise<JobRow | null> {
+    // A slot is taken before the query returns, so that two claims at once can't overfill.
+    const marker = `claiming-${randomUUID()}`
+    this.running.set(marker, new AbortController())
+    try {
+      const [rows] = (await this.db.query(
+        `UPDATE job SET state = 'running', beat_at = now(), attempts = attempts + 1 WHERE id = (
+           SELECT id FROM job WHERE state = 'waiting' OR (state = 'running' AND beat_at < now() - make_interval(secs => $1))
+           ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED) RETURNING *`,
+        [LAPSE_MS / 1000],
+      )) as [JobRow[], number]
+      const row = rows[0] ?? null
+      if (row) this.running.set(row.id, new AbortController())
+      return row
+    } catch (error) {
+      if (!this.stopped) this.log.error(`jobs: claiming failed: ${reasonOf(error)}`)
+      return null
+    } finally {
+      this.running.delete(marker)
+    }
+  }
+
+  private async run(job: JobRow): Promise<void> {
+    const controller = this.running.get(job.id) ?? new AbortController()
+    let lastWrite = 0
+    const progress = (part: number, message = ''): void => {
+      const now = Date.now()
+      if (now - lastWrite < 200) return
+      lastWrite = now
+      void this.db.query(`UPDATE job SET progress = $2, message = $3 WHERE id = $1 AND state = 'running'`, [job.id, part, message]).catch(() => undefined)
+    }
+    try {
+      const handler = this.handlers[job.kind]
+      if (!handler) throw new Error(`no worker knows jobs of kind ${job.kind}`)
+      if (job.attempts > MAX_ATTEMPTS) throw new Error(`given up after ${MAX_ATTEMPTS} attempts that ended with the server`)
+      const result = await handler(job.payload, { id: job.id, signal: controller.signal, progress })
+      await this.finish(job.id, 'done', '', result)
+    } catch (error) {
+      if (this.stopped) await this.db.query(`UPDATE job SET state = 'waiting', attempts = attempts - 1 WHERE id = $1 AND state = 'running'`, [job.id]).catch(() => undefined)
+      else await this.finish(job.id, 'failed', reasonOf(error), null)
+    } finally {
+      this.running.delete(job.id)
+      if (!this.stopped) void this.claim()
+    }
+  }
+
+  private async finish(id: string, state: 'done' | 'failed', message: string, result: Record<string, unknown> | null): Promise<void> {
+    await this.db
+      .query(`UPDATE job SET state = $2, message = $3, result = $4, progress = CASE WHEN $2 = 'done' THEN 1 ELSE progress END WHERE id = $1 AND state = 'running'`, [
+        id,
+        state,
+        message,
+        result === null ? null : JSON.stringify(result),
+      ])
+      .catch((error: unknown) => this.log.error(`jobs: ${id} ended ${state} and could not be noted: ${reasonOf(error)}`))
+  }
+}

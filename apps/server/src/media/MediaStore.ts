@@ -1,0 +1,128 @@
+import { closeSync, openSync, writeSync } from 'node:fs'
+import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
+import path from 'node:path'
+import { PCM_CHUNK, PeakCollector, type PeakLevel } from '@yodel/core'
+import { AppError, explainDisk, isDiskFull, reasonOf } from '../errors.js'
+import type { Settings } from '../settings.js'
+import { decodeSound } from './decode.js'
+
+/** A recording or a guide as the store finds it: where its file is, and a key that changes when the content does. */
+export interface MediaSource {
+  readonly key: string
+  readonly file: string
+  readonly name: string
+  readonly channels: 1 | 2
+}
+
+/** Decoded sound on disk: interleaved 32-bit floats at 48 kHz. */
+export interface Pcm {
+  readonly file: string
+  readonly channels: 1 | 2
+  /** Sample frames. */
+  readonly length: number
+}
+
+/**
+ * Keeps decoded sound and peaks in the data folder. Each is made on first need, once however many ask,
+ * and appears under its name only when it is whole.
+ */
+export class MediaStore {
+  private readonly making = new Map<string, Promise<unknown>>()
+
+  constructor(private readonly settings: Pick<Settings, 'dataDir' | 'ffmpeg'>) {}
+
+  /** A folder inside the data folder, made if it is missing. */
+  async folder(...parts: string[]): Promise<string> {
+    const folder = path.join(this.settings.dataDir, ...parts)
+    await mkdir(folder, { recursive: true })
+    return folder
+  }
+
+  /** The decoded sound of a recording. @throws AppError `SOUND_UNREADABLE`, `DISK_FULL` */
+  async pcm(source: MediaSource): Promise<Pcm> {
+    const file = path.join(await this.folder('pcm'), `${source.key}.f32`)
+    const size = await sizeOf(file)
+    if (size === null) await this.once(file, () => this.decodeTo(file, source))
+    const bytes = size ?? (await sizeOf(file)) ?? 0
+    return { file, channels: source.channels, length: bytes / (4 * source.channels) }
+  }
+
+  /** The bytes of one chunk of {@link PCM_CHUNK} sample frames, interleaved; shorter at the end, empty beyond it. */
+  async chunk(source: MediaSource, index: number): Promise<Buffer> {
+    const pcm = await this.pcm(source)
+    const frameBytes = 4 * pcm.channels
+    const from = index * PCM_CHUNK
+    const count = Math.max(0, Math.min(PCM_CHUNK, pcm.length - from))
+    const handle = await open(pcm.file, 'r')
+    try {
+      const bytes = Buffer.alloc(count * frameBytes)
+      await handle.read(bytes, 0, bytes.length, from * frameBytes)
+      return bytes
+    } finally {
+      await handle.close()
+    }
+  }
+
+  /** One level of a recording's peaks; low and high alternating. */
+  async peaks(source: MediaSource, level: number): Promise<Buffer> {
+    const file = await this.peakFile(source.key, level)
+    if ((await sizeOf(file)) === null) await this.once(`${source.key} peaks`, () => this.makePeaks(source))
+    return readFile(file)
+  }
+
+  /** Writes the peaks of a recording that has just been decoded anyway. */
+  async keepPeaks(key: string, levels: readonly PeakLevel[]): Promise<void> {
+    // Finest last: its presence says that all are there.
+    for (let level = levels.length - 1; level >= 0; level--) {
+      const file = await this.peakFile(key, level)
+      await writeFile(`${file}.new`, (levels[level] as PeakLevel).values)
+      await rename(`${file}.new`, file)
+    }
+  }
+
+  private async peakFile(key: string, level: number): Promise<string> {
+    return path.join(await this.folder('peaks'), `${key}.${level}`)
+  }
+
+  private async makePeaks(source: MediaSource): Promise<void> {
+    const collector = new PeakCollector()
+    await this.decode(source, (block) => collector.push(block, source.channels))
+    await this.keepPeaks(source.key, collector.finish())
+  }
+
+  private async decodeTo(file: string, source: MediaSource): Promise<void> {
+    const temporary = `${file}.${process.pid}.new`
+    try {
+      const handle = openSync(temporary, 'w')
+      try {
+        // Written at once, piece by piece, so that a long recording never piles up in memory.
+        await this.decode(source, (block) => void writeSync(handle, new Uint8Array(block.buffer, block.byteOffset, block.byteLength)))
+      } finally {
+        closeSync(handle)
+      }
+      await rename(temporary, file)
+    } catch (error) {
+      await rm(temporary, { force: true })
+      throw explainDisk(error, `the decoded sound of ${source.name}`)
+    }
+  }
+
+  private async decode(source: MediaSource, onFrames: (block: Float32Array) => void): Promise<void> {
+    try {
+      await decodeSound(this.settings, source.file, source.channels, onFrames)
+    } catch (error) {
+      if (error instanceof AppError || isDiskFull(error)) throw error
+      throw new AppError('SOUND_UNREADABLE', `${source.name} can't be played: ${reasonOf(error)}. Check that the disk is there and the file is whole, then index its shelf again.`)
+    }
+  }
+
+  private async once(key: string, make: () => Promise<void>): Promise<void> {
+    const running = this.making.get(key) ?? make().finally(() => this.making.delete(key))
+    this.making.set(key, running)
+    await running
+  }
+}
+
+async function sizeOf(file: string): Promise<number | null> {
+  return (await stat(file).catch(() => null))?.size ?? null
+}

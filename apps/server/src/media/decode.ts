@@ -1,0 +1,42 @@
+import { SAMPLE_RATE } from '@yodel/core'
+import type { Settings } from '../settings.js'
+import { inputArgs, runTool } from './runTool.js'
+
+const DECODE_TIMEOUT_MS = 30 * 60 * 1000
+
+/**
+ * Decodes a file's first sound stream to interleaved 32-bit floats at 48 kHz, mono or stereo
+ * (more channels are mixed down), handing it on in whole sample frames as it comes.
+ *
+ * @param channels - 1 or 2, as probed.
+ * @returns Sample frames decoded.
+ * @throws Error with the decoder's reason; also when nothing at all could be decoded.
+ */
+export async function decodeSound(
+  settings: Pick<Settings, 'ffmpeg'>,
+  file: string,
+  channels: 1 | 2,
+  onFrames: (interleaved: Float32Array) => void,
+  signal?: AbortSignal,
+): Promise<number> {
+  const frameBytes = 4 * channels
+  let rest = Buffer.alloc(0)
+  let frames = 0
+  const args = ['-nostdin', '-hide_banner', '-v', 'error', ...inputArgs(file), '-map', '0:a:0', '-vn', '-ac', String(channels), '-ar', String(SAMPLE_RATE), '-f', 'f32le', '-']
+  await runTool(settings.ffmpeg, args, {
+    timeoutMs: DECODE_TIMEOUT_MS,
+    signal,
+    onData: (piece) => {
+      const bytes = rest.length > 0 ? Buffer.concat([rest, piece]) : piece
+      const whole = bytes.length - (bytes.length % frameBytes)
+      rest = Buffer.from(bytes.subarray(whole))
+      if (whole === 0) return
+      const copy = new Uint8Array(whole)
+      copy.set(bytes.subarray(0, whole))
+      frames += whole / frameBytes
+      onFrames(new Float32Array(copy.buffer))
+    },
+  })
+  if (frames === 0) throw new Error('holds no sound that can be decoded')
+  return frames
+}

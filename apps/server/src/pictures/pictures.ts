@@ -1,0 +1,106 @@
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { rename, rm, stat } from 'node:fs/promises'
+import path from 'node:path'
+import { pipeline } from 'node:stream/promises'
+import type { Readable } from 'node:stream'
+import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { PictureEntity, type PictureRow } from '../db/entities.js'
+import { AppError, explainDisk } from '../errors.js'
+import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
+import type { MediaSource, MediaStore } from '../media/MediaStore.js'
+import type { Settings } from '../settings.js'
+import { makeProxy, makeStrip } from './makeProxy.js'
+import { probeMovie } from './probeMovie.js'
+
+/** What picture work needs. */
+export interface PictureDeps {
+  readonly db: DataSource
+  readonly settings: Settings
+  readonly media: MediaStore
+  readonly jobs: () => JobQueue
+}
+
+/** Folder of a picture's proxy, strip and copy. */
+export async function pictureFolder(media: MediaStore, id: string): Promise<string> {
+  return media.folder('pictures', id)
+}
+
+/**
+ * Takes an uploaded movie: writes it beside its place, checks that it is one, and only then keeps it and starts the proxy.
+ * Whatever goes wrong leaves nothing behind.
+ */
+export async function takeUpload(deps: PictureDeps, name: string, stream: Readable & { truncated?: boolean }): Promise<Picture> {
+  const id = randomUUID()
+  const folder = await pictureFolder(deps.media, id)
+  const incoming = path.join(folder, 'movie.part')
+  try {
+    await pipeline(stream, createWriteStream(incoming))
+    if (stream.truncated) throw new AppError('UPLOAD_TOO_LARGE', `${name} is larger than an upload may be. Put it into a folder of YODEL_SOUND_ROOTS and pick it from there.`)
+    if ((await stat(incoming)).size === 0) throw new AppError('UPLOAD_EMPTY', `${name} is empty. Export it again, or check that the copy had finished.`)
+    const movie = path.join(folder, 'movie')
+    const row = await describeMovie(deps, id, name, incoming)
+    await rename(incoming, movie)
+    return await keepPicture(deps, { ...row, file: movie })
+  } catch (error) {
+    await rm(folder, { recursive: true, force: true })
+    throw explainDisk(error, name)
+  }
+}
+
+/** Takes a movie that lies on a disk of the server; it is read where it is, never copied. */
+export async function takeFile(deps: PictureDeps, file: string, id: string = randomUUID()): Promise<Picture> {
+  const row = await describeMovie(deps, id, path.basename(file), file)
+  await pictureFolder(deps.media, id)
+  return keepPicture(deps, row)
+}
+
+async function describeMovie(deps: PictureDeps, id: string, name: string, file: string): Promise<PictureRow> {
+  const facts = await probeMovie(deps.settings, file, name)
+  const message = facts.variable ? `${name} has frames of uneven length; it is shown at an even ${facts.rate.label}.` : ''
+  return { id, name, file, ...facts, rate: facts.rate.id, guide: 0, state: 'waiting', message, jobId: null }
+}
+
+async function keepPicture(deps: PictureDeps, row: PictureRow): Promise<Picture> {
+  const pictures = deps.db.getRepository(PictureEntity)
+  await pictures.upsert(row, ['id'])
+  const jobId = await deps.jobs().add('picture', `Preparing ${row.name}`, { id: row.id })
+  await pictures.update({ id: row.id }, { jobId })
+  return pictureOf({ ...row, jobId })
+}
+
+/** The work behind a picture: proxy, strip, guide. Safe to run again from the start. */
+export async function preparePicture(deps: PictureDeps, payload: Record<string, unknown>, context: JobContext): Promise<null> {
+  const pictures = deps.db.getRepository(PictureEntity)
+  const row = await pictures.findOneByOrFail({ id: String(payload['id']) })
+  try {
+    const folder = await pictureFolder(deps.media, row.id)
+    const rate = FRAME_RATES[row.rate as FrameRateId]
+    const facts = { ...row, rate }
+    const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) => context.progress(part * 0.7, 'Making frames quick to reach'))
+    if (made !== row.frames && !row.variable) throw new Error(`the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`)
+    context.progress(0.75, 'Drawing the picture strip')
+    await makeStrip(deps.settings, rate, folder, context.signal)
+    context.progress(0.9, 'Taking out the guide')
+    const guide = row.hasSound ? (await deps.media.pcm(guideSource(row))).length : 0
+    if (row.hasSound) await deps.media.peaks(guideSource(row), 0)
+    await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
+  } catch (error) {
+    const cause = explainDisk(error, `the proxy of ${row.name}`)
+    if (!context.signal.aborted) await pictures.update({ id: row.id }, { state: 'failed', message: cause instanceof Error ? cause.message : String(cause) })
+    throw cause
+  }
+  return null
+}
+
+/** Where the guide of a picture is decoded from. */
+export function guideSource(row: PictureRow): MediaSource {
+  return { key: `guide-${row.id}`, file: row.file, name: `the guide of ${row.name}`, channels: 2 }
+}
+
+/** A picture as it crosses the wire. */
+export function pictureOf(row: PictureRow): Picture {
+  const { id, name, frames, width, height, codec, state, message, guide, jobId } = row
+  return { id, name, rate: row.rate as FrameRateId, frames, width, height, codec, state, message, guide, jobId }
+}

@@ -1,0 +1,103 @@
+import { randomUUID } from 'node:crypto'
+import {
+  documentOf,
+  FRAME_RATES,
+  parseTimecode,
+  type Change,
+  type NewReel,
+  type Reel,
+  type ReelDocument,
+  type ReelState,
+  type Show,
+} from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { ChangeEntity, RecordEntity, ReelEntity, ShowEntity } from '../db/entities.js'
+import { AppError } from '../errors.js'
+import { commitChange } from './commitChange.js'
+
+/** Opens a reel: its records, its last number, and the headlines of its log (undo goes back as far as they do). */
+export async function openReel(db: DataSource, id: string, me: string): Promise<ReelState> {
+  // One snapshot, so that records and number belong together.
+  return db.transaction('REPEATABLE READ', async (tx) => {
+    const reel = await tx.getRepository(ReelEntity).findOneBy({ id })
+    if (!reel) throw new AppError('NOT_FOUND', `There is no reel ${id}. It may have been removed; go back to the list of shows.`)
+    const rows = await tx.getRepository(RecordEntity).findBy({ reelId: id })
+    const log = await tx.getRepository(ChangeEntity).find({
+      where: { reelId: id },
+      select: { seq: true, author: true, at: true, role: true, target: true, label: true },
+      order: { seq: 'ASC' },
+    })
+    return {
+      seq: reel.seq,
+      me,
+      records: rows.map((row) => row.data),
+      log: log.map(({ seq, author, at, role, target, label }) => ({ seq, author, at: at.toISOString(), role, target, label })),
+    }
+  })
+}
+
+/** The document of a reel as it stands. */
+export async function loadDocument(db: DataSource, id: string): Promise<ReelDocument> {
+  const rows = await db.getRepository(RecordEntity).findBy({ reelId: id })
+  if (rows.length === 0) throw new AppError('NOT_FOUND', `There is no reel ${id}.`)
+  return documentOf(rows.map((row) => row.data))
+}
+
+/** One change of the log, for undoing what was done before a reload. */
+export async function loadChange(db: DataSource, reelId: string, seq: number): Promise<Change> {
+  const row = await db.getRepository(ChangeEntity).findOneBy({ reelId, seq })
+  if (!row) throw new AppError('NOT_FOUND', `Reel ${reelId} has no change ${seq}.`)
+  return row.change
+}
+
+/** All shows with their reels. */
+export async function listShows(db: DataSource): Promise<Show[]> {
+  const shows = await db.getRepository(ShowEntity).find({ order: { name: 'ASC' } })
+  const reels = (await db.query(
+    `SELECT r.id, r.show_id AS "showId", r.seq, f.data AS reel,
+       (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'cue') AS cues,
+       (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'clip') AS clips
+     FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel' ORDER BY f.data->>'name'`,
+  )) as (Show['reels'][number])[]
+  return shows.map((show) => ({ ...show, reels: reels.filter((reel) => reel.showId === show.id) }))
+}
+
+/** Makes a reel, and its show when `showId` is null. Returns the reel's id. */
+export async function createReel(db: DataSource, author: string, now: Date, wish: NewReel): Promise<string> {
+  const rate = FRAME_RATES[wish.rate]
+  const first = parseTimecode(wish.firstTimecode, rate)
+  if (!first.ok) throw new AppError('BAD_REQUEST', `Start timecode: ${first.message}`)
+  const showId = wish.showId ?? randomUUID()
+  const id = randomUUID()
+  const facts: Reel = {
+    kind: 'reel',
+    id,
+    show: wish.showName,
+    name: wish.name,
+    rate: wish.rate,
+    firstFrame: first.frame,
+    programme: 0,
+    length: Math.max(1, Math.round((wish.lengthSeconds * rate.num) / rate.den)),
+    pictureId: null,
+  }
+  await createReelRows(db, { showId, showName: wish.showName, company: '', facts })
+  await commitChange(db, id, author, now, {
+    changeId: randomUUID(),
+    base: 0,
+    role: 'do',
+    target: null,
+    change: { label: `Make reel ${facts.name}`, added: [facts], updated: [], removed: [] },
+  }).catch(async (error: unknown) => {
+    await db.getRepository(ReelEntity).delete({ id })
+    throw error
+  })
+  return id
+}
+
+/** Writes the rows of a reel that has no records yet, and of its show where it is new. */
+export async function createReelRows(db: DataSource, args: { showId: string; showName: string; company: string; facts: Reel }): Promise<void> {
+  await db.transaction(async (tx) => {
+    await tx.query('INSERT INTO show (id, name, company) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [args.showId, args.showName, args.company])
+    await tx.getRepository(ReelEntity).insert({ id: args.facts.id, showId: args.showId, seq: 0 })
+  })
+}

@@ -1,0 +1,21 @@
+import { jobSchema } from '@yodel/core'
+import { z } from 'zod'
+import { AppError } from '../errors.js'
+import type { Routes } from './route.js'
+
+const params = z.object({ id: z.string() })
+
+/** Progress of long work, and its cancelling. */
+export const jobRoutes: Routes = (app, { jobs }) => {
+  app.get('/api/jobs/:id', { schema: { params, response: { 200: jobSchema } } }, async (request) => {
+    const job = await jobs.find(request.params.id)
+    if (!job) throw new AppError('NOT_FOUND', `There is no job ${request.params.id}.`)
+    const { id, kind, title, state, progress, message, result } = job
+    return { id, kind, title, state, progress, message, result }
+  })
+
+  app.post('/api/jobs/:id/cancel', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
+    await jobs.cancel(request.params.id)
+    return reply.code(204).send(null)
+  })
+}

@@ -1,0 +1,51 @@
+import path from 'node:path'
+import { pictureSchema } from '@yodel/core'
+import { z } from 'zod'
+import { PictureEntity, type PictureRow } from '../db/entities.js'
+import { AppError } from '../errors.js'
+import { allowedPath } from '../media/paths.js'
+import { PROXY_FILES } from '../pictures/makeProxy.js'
+import { pictureFolder, pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
+import type { Routes } from './route.js'
+
+const params = z.object({ id: z.string().regex(/^[\w-]+$/) })
+
+/** Movies and what is made from them. */
+export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
+  const deps = { db, settings, media, jobs: () => jobs }
+  const find = async (id: string): Promise<PictureRow> => {
+    const row = await db.getRepository(PictureEntity).findOneBy({ id })
+    if (!row) throw new AppError('NOT_FOUND', `There is no picture ${id}.`)
+    return row
+  }
+
+  app.post('/api/pictures', { schema: { response: { 201: pictureSchema } } }, async (request, reply) => {
+    const part = await request.file()
+    if (!part) throw new AppError('BAD_REQUEST', 'No movie came with the upload; choose a file and send it again.')
+    return reply.code(201).send(await takeUpload(deps, path.basename(part.filename || 'movie'), part.file))
+  })
+
+  app.post('/api/pictures/pick', { schema: { body: z.object({ path: z.string().min(1).max(4000) }), response: { 201: pictureSchema } } }, async (request, reply) =>
+    reply.code(201).send(await takeFile(deps, await allowedPath(request.body.path, settings.soundRoots))),
+  )
+
+  app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) => pictureOf(await find(request.params.id)))
+
+  for (const [route, file] of [
+    ['frames', PROXY_FILES.video],
+    ['index', PROXY_FILES.index],
+  ] as const) {
+    app.get(`/api/pictures/:id/${route}`, { schema: { params, hide: true } }, async (request, reply) =>
+      reply.type('application/octet-stream').sendFile(file, await pictureFolder(media, request.params.id)),
+    )
+  }
+
+  app.get(
+    '/api/pictures/:id/sheets/:kind/:sheet',
+    { schema: { params: params.extend({ kind: z.enum(['strip', 'sparse']), sheet: z.coerce.number().int().min(1) }), hide: true } },
+    async (request, reply) => {
+      const { id, kind, sheet } = request.params
+      return reply.header('cache-control', 'private, max-age=86400').sendFile(`${PROXY_FILES[kind]}-${sheet}.jpg`, await pictureFolder(media, id))
+    },
+  )
+}

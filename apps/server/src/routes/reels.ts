@@ -1,0 +1,28 @@
+import { changeSchema, commitSchema, committedSchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
+import { z } from 'zod'
+import { commitChange } from '../reels/commitChange.js'
+import { createReel, listShows, loadChange, openReel } from '../reels/reelStore.js'
+import type { Routes } from './route.js'
+
+const params = z.object({ id: z.string() })
+
+/** Shows, reels, and the changes made to them. */
+export const reelRoutes: Routes = (app, { db, settings, clock }) => {
+  app.get('/api/shows', { schema: { response: { 200: z.array(showSchema) } } }, () => listShows(db))
+
+  app.post('/api/reels', { schema: { body: newReelSchema, response: { 201: z.object({ id: z.string() }) } } }, async (request, reply) =>
+    reply.code(201).send({ id: await createReel(db, settings.user, clock(), request.body) }),
+  )
+
+  app.get('/api/reels/:id', { schema: { params, response: { 200: reelStateSchema } } }, (request) => openReel(db, request.params.id, settings.user))
+
+  app.post('/api/reels/:id/changes', { schema: { params, body: commitSchema, response: { 200: committedSchema } } }, (request) =>
+    commitChange(db, request.params.id, settings.user, clock(), request.body),
+  )
+
+  app.get(
+    '/api/reels/:id/changes/:seq',
+    { schema: { params: params.extend({ seq: z.coerce.number().int() }), response: { 200: changeSchema } } },
+    async (request) => (await loadChange(db, request.params.id, request.params.seq)) as z.infer<typeof changeSchema>,
+  )
+}

@@ -1,0 +1,41 @@
+import path from 'node:path'
+import { clipsEdl, cueListCsv, fileName, reelOf } from '@yodel/core'
+import { z } from 'zod'
+import { AppError } from '../errors.js'
+import { loadDocument } from '../reels/reelStore.js'
+import { soundPlaces } from '../sounds/searchSounds.js'
+import { bounceFile } from '../turnover/bounceReel.js'
+import type { Routes } from './route.js'
+
+const params = z.object({ id: z.string() })
+const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`
+
+/** What is handed over: lists and the mix. */
+export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
+  app.get('/api/reels/:id/cues.csv', { schema: { params } }, async (request, reply) => {
+    const doc = await loadDocument(db, request.params.id)
+    const reel = reelOf(doc)
+    return reply.type('text/csv; charset=utf-8').header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'cues')}.csv`)).send(cueListCsv(doc))
+  })
+
+  app.get('/api/reels/:id/clips.edl', { schema: { params } }, async (request, reply) => {
+    const doc = await loadDocument(db, request.params.id)
+    const reel = reelOf(doc)
+    const ids = [...new Set(Object.values(doc.clip).map((clip) => clip.soundId))]
+    const files = new Map((await soundPlaces(db, ids)).map((place) => [place.id, path.basename(place.path)]))
+    const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
+    return reply.type('text/plain; charset=utf-8').header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'clips')}.edl`)).send(edl)
+  })
+
+  app.post('/api/reels/:id/bounce', { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } }, async (request, reply) => {
+    const reel = reelOf(await loadDocument(db, request.params.id))
+    return reply.code(202).send({ jobId: await jobs.add('bounce', `Bouncing ${reel.name}`, { reelId: request.params.id }) })
+  })
+
+  app.get('/api/bounces/:id', { schema: { params: z.object({ id: z.uuid() }) } }, async (request, reply) => {
+    const job = await jobs.find(request.params.id)
+    if (job?.kind !== 'bounce' || job.state !== 'done') throw new AppError('NOT_FOUND', 'That mix is not there (any more); bounce the reel again.')
+    const file = await bounceFile(media, job.id)
+    return reply.type('audio/wav').header('content-disposition', attachment(String(job.result?.['name'] ?? 'mix.wav'))).sendFile(path.basename(file), path.dirname(file))
+  })
+}

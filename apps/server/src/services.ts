@@ -1,0 +1,38 @@
+import type { FastifyBaseLogger } from 'fastify'
+import type { Piscina } from 'piscina'
+import type { DataSource } from 'typeorm'
+import { JobQueue } from './jobs/JobQueue.js'
+import { MediaStore } from './media/MediaStore.js'
+import { preparePicture } from './pictures/pictures.js'
+import type { Settings } from './settings.js'
+import { indexShelf } from './sounds/indexShelf.js'
+import { bounceReel, makeBouncePool } from './turnover/bounceReel.js'
+import type { BounceOrder, BounceReport } from './turnover/bounceWorker.js'
+
+/** The parts that routes and jobs are given. */
+export interface Services {
+  readonly settings: Settings
+  readonly db: DataSource
+  readonly media: MediaStore
+  readonly jobs: JobQueue
+  readonly pool: Piscina<BounceOrder, BounceReport>
+  readonly clock: () => Date
+}
+
+/** Puts the parts together; nothing runs yet. */
+export function makeServices(settings: Settings, db: DataSource, log: Pick<FastifyBaseLogger, 'error' | 'info'>): Services {
+  const media = new MediaStore(settings)
+  const pool = makeBouncePool()
+  const clock = (): Date => new Date()
+  const pictureDeps = { db, settings, media, jobs: () => jobs }
+  const jobs: JobQueue = new JobQueue(
+    db,
+    {
+      picture: (payload, context) => preparePicture(pictureDeps, payload, context),
+      index: (payload, context) => indexShelf({ db, settings, media }, String(payload['shelfId']), context),
+      bounce: (payload, context) => bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
+    },
+    log,
+  )
+  return { settings, db, media, jobs, pool, clock }
+}

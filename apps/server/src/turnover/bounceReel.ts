@@ -1,0 +1,82 @@
+import { rename, rm } from 'node:fs/promises'
+import path from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { MessageChannel } from 'node:worker_threads'
+import { fileName, frameToSample, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
+import { Piscina } from 'piscina'
+import type { DataSource } from 'typeorm'
+import { explainDisk } from '../errors.js'
+import type { JobContext } from '../jobs/JobQueue.js'
+import { sourceOf } from '../media/findSource.js'
+import type { MediaStore } from '../media/MediaStore.js'
+import { loadDocument } from '../reels/reelStore.js'
+import { soundPlaces } from '../sounds/searchSounds.js'
+import type { BounceOrder, BounceReport } from './bounceWorker.js'
+
+const source = import.meta.url.endsWith('.ts')
+const worker = fileURLToPath(new URL(source ? './bounceWorker.ts' : './bounceWorker.js', import.meta.url))
+
+/** Threads that bounce; made once a process. */
+export function makeBouncePool(): Piscina<BounceOrder, BounceReport> {
+  return new Piscina({ filename: worker, minThreads: 0, maxThreads: 2, idleTimeout: 5000, execArgv: source ? ['--conditions=development', '--import', 'tsx'] : [] })
+}
+
+/** Where a finished bounce lies. */
+export async function bounceFile(media: MediaStore, jobId: string): Promise<string> {
+  return path.join(await media.folder('bounces'), `${jobId}.wav`)
+}
+
+/**
+ * Bounces the stereo mix of a reel: 48 kHz, 24 bit, Broadcast WAV whose TimeReference is the reel's first frame.
+ * The file appears only when it is whole.
+ */
+export async function bounceReel(
+  deps: { db: DataSource; media: MediaStore; pool: Piscina<BounceOrder, BounceReport>; clock: () => Date },
+  reelId: string,
+  context: JobContext,
+): Promise<Record<string, unknown>> {
+  const doc = await loadDocument(deps.db, reelId)
+  const reel = reelOf(doc)
+  const rate = rateOf(doc)
+  const plan = planReel(doc)
+  const media: Record<string, { file: string; channels: 1 | 2 }> = {}
+  const ids = [...new Set(plan.voices.map((voice) => voice.mediaId))]
+  const places = new Map((await soundPlaces(deps.db, ids)).map((place) => [place.id, place]))
+  for (const [index, id] of ids.entries()) {
+    context.signal.throwIfAborted()
+    context.progress((0.5 * index) / ids.length, 'Reading the sounds')
+    const place = places.get(id)
+    if (!place) throw new Error(`A placed sound (${id}) is on no shelf any more; delete or replace it, then bounce again.`)
+    const pcm = await deps.media.pcm(sourceOf(place))
+    media[id] = { file: pcm.file, channels: pcm.channels }
+  }
+  const now = deps.clock().toISOString()
+  const target = await bounceFile(deps.media, context.id)
+  const order: BounceOrder = {
+    plan,
+    media,
+    from: 0,
+    to: frameToSample(reel.length as Frames, rate),
+    out: `${target}.new`,
+    bext: {
+      description: `${reel.show}, ${reel.name}, stereo mix`,
+      originator: 'Yodel',
+      originatorReference: context.id.slice(0, 32),
+      date: now.slice(0, 10),
+      time: now.slice(11, 19),
+      timeReference: frameToSample(reel.firstFrame as Frames, rate),
+      codingHistory: 'A=PCM,F=48000,W=24,M=stereo,T=Yodel\r\n',
+    },
+  }
+  try {
+    const { port1, port2 } = new MessageChannel()
+    port1.on('message', (part: number) => context.progress(0.5 + part / 2, 'Mixing'))
+    const report = await deps.pool.run({ ...order, port: port2 }, { transferList: [port2], signal: context.signal }).finally(() => port1.close())
+    if (report.misses > 0) throw new Error(`${report.misses} pieces of sound were shorter than the reel says; index their shelves again.`)
+    await rename(order.out, target)
+    return { ...report, name: `${fileName(reel.show, reel.name, 'mix')}.wav` }
+  } catch (error) {
+    await rm(order.out, { force: true })
+    throw explainDisk(error, 'the mix')
+  }
+}

@@ -1,0 +1,1 @@
+export { writeShelves } from './synth/writeShelves.js'
