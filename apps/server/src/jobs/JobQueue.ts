@@ -140,7 +140,7 @@ export class JobQueue {
 
   private async finish(id: string, state: 'done' | 'failed', message: string, result: Record<string, unknown> | null): Promise<void> {
     await this.db
-      .query(`UPDATE job SET state = $2, message = $3, result = $4, progress = CASE WHEN $2 = 'done' THEN 1 ELSE progress END WHERE id = $1 AND state = 'running'`, [
+      .query(`UPDATE job SET state = $2::text, message = $3, result = $4, progress = CASE WHEN $2::text = 'done' THEN 1 ELSE progress END WHERE id = $1 AND state = 'running'`, [
         id,
         state,
         message,

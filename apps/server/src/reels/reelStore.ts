@@ -98,6 +98,6 @@ export async function createReel(db: DataSource, author: string, now: Date, wish
 export async function createReelRows(db: DataSource, args: { showId: string; showName: string; company: string; facts: Reel }): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.query('INSERT INTO show (id, name, company) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [args.showId, args.showName, args.company])
-    await tx.getRepository(ReelEntity).insert({ id: args.facts.id, showId: args.showId, seq: 0 })
+    await tx.query('INSERT INTO reel (id, show_id, seq) VALUES ($1, $2, 0) ON CONFLICT DO NOTHING', [args.facts.id, args.showId])
   })
 }
