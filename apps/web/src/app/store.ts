@@ -1,0 +1,33 @@
+import { combineReducers, configureStore, createListenerMiddleware } from '@reduxjs/toolkit'
+import { useDispatch, useSelector, useStore } from 'react-redux'
+import { documentReducer } from '../features/reel/documentSlice.js'
+import { viewReducer } from '../features/reel/viewSlice.js'
+import { tryReducer } from '../features/sounds/trySlice.js'
+import { api } from './api.js'
+
+const reducer = combineReducers({ document: documentReducer, view: viewReducer, trying: tryReducer, [api.reducerPath]: api.reducer })
+
+/** Listeners that talk to the server and the disk; see features/reel/sendChanges.ts. */
+export const listeners = createListenerMiddleware()
+
+/** Makes the store. The development checks are off for the document: walking thousands of records on every key would be felt. */
+export function makeStore() {
+  return configureStore({
+    reducer,
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).prepend(listeners.middleware).concat(api.middleware),
+  })
+}
+
+/** The store. */
+export type AppStore = ReturnType<typeof makeStore>
+/** All state. */
+export type RootState = ReturnType<typeof reducer>
+/** Dispatch with thunks. */
+export type AppDispatch = AppStore['dispatch']
+
+/** Typed dispatch. */
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>()
+/** Typed selector. */
+export const useAppSelector = useSelector.withTypes<RootState>()
+/** Typed store, for reading at the moment of an act. */
+export const useAppStore = useStore.withTypes<AppStore>()

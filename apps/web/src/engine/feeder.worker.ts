@@ -1,0 +1,132 @@
+import { PCM_CHUNK, type RenderPlan } from '@yodel/core'
+import type { FeedMessage, FromFeeder, Start, ToFeeder } from './messages.js'
+
+// Fetches decoded sound ahead of time and hands it to the audio thread, so that neither a busy page
+// nor a long recording can make a gap: what sounds within the horizon is there, the rest is not kept.
+
+const HORIZON = 6 * 48_000
+const BEHIND = 2 * 48_000
+/** How much must be there before playing starts; the rest follows while it plays. */
+const FIRST = 48_000
+const EVERY_MS = 150
+const AT_ONCE = 6
+
+let worklet: MessagePort | null = null
+let plan: RenderPlan = { voices: [] }
+let playing: Start | null = null
+let at = 0
+const prepared = new Map<string, { mediaId: string; from: number; to: number }>()
+const sent = new Map<string, { mediaId: string; index: number }>()
+const loading = new Map<string, Promise<void>>()
+const broken = new Map<string, number>()
+
+const keyOf = (mediaId: string, index: number): string => `${mediaId}#${index}`
+const tell = (message: FeedMessage, transfer: Transferable[] = []): void => worklet?.postMessage(message, transfer)
+
+self.onmessage = ({ data }: MessageEvent<ToFeeder>) => {
+  switch (data.type) {
+    case 'worklet':
+      worklet = data.port
+      return
+    case 'plan':
+      plan = data.plan
+      return void fill()
+    case 'start':
+      playing = data
+      at = data.from
+      return void start(data)
+    case 'stop':
+      playing = null
+      return
+    case 'at':
+      at = data.sample
+      return
+    case 'prepare':
+      prepared.set(data.mediaId, data)
+      if (prepared.size > 4) prepared.delete(prepared.keys().next().value as string)
+      return void fill()
+  }
+}
+
+setInterval(() => void fill(), EVERY_MS)
+
+async function start(wanted: Start): Promise<void> {
+  await Promise.all(wantedChunks(wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)))
+  if (playing?.token === wanted.token) tell({ type: 'go', token: wanted.token })
+  void fill()
+}
+
+/** Chunks of all voices that sound within a stretch of the reel, the soonest first. */
+function wantedChunks(from: number, to: number): { mediaId: string; index: number }[] {
+  const wanted: { mediaId: string; index: number; when: number }[] = []
+  for (const voice of plan.voices) {
+    if (voice.start >= to) break
+    if (voice.end <= from) continue
+    const first = Math.floor((voice.offset + Math.max(0, from - voice.start)) / PCM_CHUNK)
+    const last = Math.floor((voice.offset + Math.min(voice.end, to) - voice.start - 1) / PCM_CHUNK)
+    for (let index = first; index <= last; index++) wanted.push({ mediaId: voice.mediaId, index, when: voice.start + index * PCM_CHUNK - voice.offset })
+  }
+  return wanted.sort((a, b) => a.when - b.when)
+}
+
+async function fill(): Promise<void> {
+  if (!worklet) return
+  const loop = playing?.loop ?? null
+  const ahead = wantedChunks(Math.max(0, at - 4800), at + HORIZON)
+  const again = loop ? wantedChunks(loop.from, Math.min(loop.to, loop.from + HORIZON)) : []
+  const ready = [...prepared.values()].flatMap(({ mediaId, from, to }) =>
+    Array.from({ length: Math.floor((to - 1) / PCM_CHUNK) - Math.floor(from / PCM_CHUNK) + 1 }, (_, i) => ({ mediaId, index: Math.floor(from / PCM_CHUNK) + i })),
+  )
+  const needed = [...ahead, ...again, ...ready]
+  forgetAllBut(new Set([...needed, ...wantedChunks(Math.max(0, at - BEHIND), at)].map(({ mediaId, index }) => keyOf(mediaId, index))))
+  for (const { mediaId, index } of needed) {
+    if (loading.size >= AT_ONCE) return
+    void load(mediaId, index)
+  }
+}
+
+function forgetAllBut(keep: ReadonlySet<string>): void {
+  for (const [key, { mediaId, index }] of sent) {
+    if (keep.has(key)) continue
+    sent.delete(key)
+    tell({ type: 'forget', mediaId, index })
+  }
+}
+
+async function load(mediaId: string, index: number): Promise<void> {
+  const key = keyOf(mediaId, index)
+  if (sent.has(key) || (broken.get(mediaId) ?? 0) > Date.now()) return
+  const running = loading.get(key) ?? fetchChunk(mediaId, index, key).finally(() => loading.delete(key))
+  loading.set(key, running)
+  await running
+}
+
+async function fetchChunk(mediaId: string, index: number, key: string): Promise<void> {
+  try {
+    const response = await fetch(`/api/media/${encodeURIComponent(mediaId)}/pcm/${index}`)
+    if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText)
+    const channels = split(new Float32Array(await response.arrayBuffer()), Number(response.headers.get('x-channels')))
+    sent.set(key, { mediaId, index })
+    tell(
+      { type: 'chunk', mediaId, index, channels },
+      channels.map((channel) => channel.buffer),
+    )
+  } catch (error) {
+    // A sound that can't be had must not be asked for a hundred times a second, nor keep the others waiting.
+    broken.set(mediaId, Date.now() + 3000)
+    const message = error instanceof Error ? error.message : String(error)
+    self.postMessage({ type: 'trouble', mediaId, message } satisfies FromFeeder)
+  }
+}
+
+function split(interleaved: Float32Array, channels: number): Float32Array[] {
+  if (channels === 1) return [interleaved]
+  const half = interleaved.length / 2
+  const left = new Float32Array(half)
+  const right = new Float32Array(half)
+  for (let i = 0; i < half; i++) {
+    left[i] = interleaved[2 * i] as number
+    right[i] = interleaved[2 * i + 1] as number
+  }
+  return [left, right]
+}

@@ -1,0 +1,43 @@
+import type { RenderPlan } from '@yodel/core'
+
+/** A stretch of the reel in samples, `[from, to)`, that playing goes round in. */
+export interface Loop {
+  readonly from: number
+  readonly to: number
+}
+
+/** What playing starts from. `token` ties together the messages of one start. */
+export interface Start {
+  readonly token: number
+  /** Sample of the reel. */
+  readonly from: number
+  /** 1, 0.5 or 0.25. */
+  readonly speed: number
+  readonly loop: Loop | null
+}
+
+/** From the page to the audio thread. */
+export type ToWorklet = { type: 'plan'; plan: RenderPlan } | ({ type: 'arm' } & Start) | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
+
+/** From the audio thread to the page. Times are in the context's sample frames. */
+export type FromWorklet =
+  | { type: 'started'; token: number; frame: number }
+  | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
+
+/** From the feeder to the audio thread. */
+export type FeedMessage =
+  | { type: 'chunk'; mediaId: string; index: number; channels: Float32Array[] }
+  | { type: 'forget'; mediaId: string; index: number }
+  | { type: 'go'; token: number }
+
+/** From the page to the feeder. */
+export type ToFeeder =
+  | { type: 'worklet'; port: MessagePort }
+  | { type: 'plan'; plan: RenderPlan }
+  | ({ type: 'start' } & Start)
+  | { type: 'stop' }
+  | { type: 'at'; sample: number }
+  | { type: 'prepare'; mediaId: string; from: number; to: number }
+
+/** From the feeder to the page. */
+export type FromFeeder = { type: 'trouble'; mediaId: string; message: string }

@@ -1,0 +1,80 @@
+import { FRAME_RATES, formatTimecode } from '@yodel/core'
+import { useAppSelector } from '../../app/store.js'
+import { Button, Kbd } from '../../ui/Button.js'
+import { useCommands } from '../reel/commands.js'
+import { useReel } from '../reel/session.js'
+import { ClipCard } from './ClipCard.js'
+import { CueCard } from './CueCard.js'
+
+/** The card of what is selected: a cue, a sound, several, or the reel's facts. */
+export function SelectionCard() {
+  const selected = useAppSelector((state) => state.view.selected)
+  const doc = useAppSelector((state) => state.document.doc)
+  const commands = useCommands()
+  const only = selected.length === 1 ? (selected[0] ?? '') : ''
+  const cue = doc.cue[only]
+  const clip = doc.clip[only]
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3" data-card>
+      {cue ? (
+        <CueCard key={cue.id} cue={cue} />
+      ) : clip ? (
+        <ClipCard key={clip.id} clip={clip} />
+      ) : selected.length > 1 ? (
+        <>
+          <h2 className="text-[16px] font-bold">{selected.length} selected</h2>
+          <div className="mt-3 flex gap-1.5">
+            <Button onClick={() => commands.gainBy(-3)}>−3 dB</Button>
+            <Button onClick={() => commands.gainBy(3)}>+3 dB</Button>
+            <Button onClick={commands.remove}>
+              Delete <Kbd>Del</Kbd>
+            </Button>
+          </div>
+        </>
+      ) : (
+        <ReelFacts />
+      )}
+    </div>
+  )
+}
+
+/** A row of a card: what, and how it stands. */
+export function Row({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="pt-0.5 text-ink-3">{name}</dt>
+      <dd className="min-w-0">{children}</dd>
+    </>
+  )
+}
+
+function ReelFacts() {
+  const reel = useReel()
+  const rate = FRAME_RATES[reel.rate]
+  const doc = useAppSelector((state) => state.document.doc)
+  const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
+  return (
+    <>
+      <h2 className="text-[16px] leading-tight font-bold">{reel.name}</h2>
+      <p className="text-ink-2">{reel.show}</p>
+      <dl className="mt-3 grid grid-cols-[84px_1fr] gap-x-2 gap-y-1.5 text-[12px]">
+        <Row name="First frame">
+          <span className="font-mono">{tc(0)}</span>
+        </Row>
+        <Row name="Programme">
+          <span className="font-mono">{tc(reel.programme)}</span>
+        </Row>
+        <Row name="Ends">
+          <span className="font-mono">{tc(reel.length)}</span>
+        </Row>
+        <Row name="Rate">{rate.label}, 48 kHz, 24 bit</Row>
+        <Row name="Sounds">
+          {Object.keys(doc.clip).length} placed on {Object.keys(doc.track).length} tracks
+        </Row>
+      </dl>
+      <p className="mt-4 text-[12px] text-ink-2">
+        <Kbd>1</Kbd> to <Kbd>6</Kbd> drop a cue at the gate. <Kbd>?</Kbd> lists every key.
+      </p>
+    </>
+  )
+}

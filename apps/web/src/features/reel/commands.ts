@@ -1,0 +1,154 @@
+import { cuesInOrder, deleteRecords, editCue, editTrack, FRAME_RATES, frameToSample, moveClips, placeSound, rateOf, sampleToFrame, shapeClips, spotCue, type Category, type Clip, type Cue, type Frames } from '@yodel/core'
+import { useMemo } from 'react'
+import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
+import { toPlace, tryCategory, tryClip } from '../sounds/tryClip.js'
+import { tryActions } from '../sounds/trySlice.js'
+import { edit, turn } from './edits.js'
+import { useSession, type Session } from './session.js'
+import { viewActions } from './viewSlice.js'
+
+/** Everything an editor can do on the Sheet, by whatever hand: keys, buttons and menus all call these. */
+export type Commands = ReturnType<typeof makeCommands>
+
+/** The commands of the open reel. */
+export function useCommands(): Commands {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const session = useSession()
+  return useMemo(() => makeCommands(dispatch, store, session), [dispatch, store, session])
+}
+
+/** Seconds heard before a try's moment, and the longest moment that is gone round. */
+const TRY = { before: 0.75, longest: 6 } as const
+
+function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, listening, engine }: Session) {
+  const doc = () => store.getState().document.doc
+  const selected = () => store.getState().view.selected
+  const selectedCue = (): Cue | null => doc().cue[selected()[0] ?? ''] ?? null
+  const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip[id] ?? [])
+  const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
+
+  const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
+    const cue = selectedCue()
+    if (!cue) return refuse(`Select a cue first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`)
+    const { frame } = transport
+    // The out is the last frame seen, so the span ends after it.
+    const fields = field === 'out' ? { out: frame + 1 } : field === 'in' ? { in: frame, ...(cue.sync === cue.in ? { sync: frame } : {}) } : { sync: frame }
+    dispatch(edit((now) => editCue(now, { id: cue.id, fields })))
+  }
+
+  /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
+  const tryHere = (): void => {
+    const { sound } = store.getState().trying
+    if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
+    const cue = selectedCue()
+    listening.stop()
+    dispatch(tryActions.tryAt({ cueId: cue?.id ?? null, frame: cue?.sync ?? transport.frame }))
+    const clip = tryClip(doc(), store.getState().trying)
+    if (!clip) return
+    const rate = rateOf(doc())
+    const meet = frameToSample((cue?.sync ?? transport.frame) as Frames, rate)
+    const from = Math.max(0, Math.min(clip.start, meet) - TRY.before * 48_000)
+    const end = Math.max(clip.start + clip.length, cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
+    transport.setLoop({ from: Math.round(from), to: Math.round(Math.min(end, from + TRY.longest * 48_000)) })
+    transport.play()
+  }
+
+  const endTry = (): void => {
+    const { place } = store.getState().trying
+    transport.stop()
+    transport.setLoop(null)
+    dispatch(tryActions.putBack())
+    if (place) transport.goToFrame(place.frame)
+  }
+
+  const goToCue = (direction: 1 | -1): void => {
+    const cues = cuesInOrder(doc())
+    const here = selectedCue()
+    const at = here ? cues.findIndex((cue) => cue.id === here.id) : -1
+    const { frame } = transport
+    const next = at >= 0 && here?.in === frame ? cues[at + direction] : direction > 0 ? cues.find((cue) => cue.in > frame) : cues.findLast((cue) => cue.in < frame)
+    if (!next) return
+    dispatch(viewActions.select([next.id]))
+    transport.goToFrame(next.in)
+  }
+
+  const nudge = (samples: number): void => {
+    const clips = selectedClips()
+    if (clips.length === 0) return refuse('Select a sound first; then Alt with an arrow moves it.')
+    if (!dispatch(edit((now) => moveClips(now, { ids: clips.map((clip) => clip.id), by: samples })))) return
+    const moved = doc().clip[clips[0]?.id ?? '']
+    if (moved && !transport.rolling) transport.goToSample(moved.start + moved.sync - moved.offset)
+  }
+
+  return {
+    /** Drops a cue of a category over frames `[from, to)`, selects it and lets its words be typed at once. */
+    spot(category: Category, from: number, to: number): string | null {
+      const id = crypto.randomUUID()
+      if (!dispatch(edit((now) => spotCue(now, { id, category, in: from, out: Math.max(from + 1, to) })))) return null
+      dispatch(viewActions.select([id]))
+      dispatch(viewActions.setTyping(id))
+      return id
+    },
+    /** Lets the selected cue's words be typed. */
+    typeWords: () => void dispatch(viewActions.setTyping(selectedCue()?.id ?? null)),
+    /** Typing has ended. */
+    typed: () => void dispatch(viewActions.setTyping(null)),
+    remove: () => {
+      if (selected().length > 0 && dispatch(edit((now) => deleteRecords(now, { ids: selected() })))) dispatch(viewActions.select([]))
+    },
+    gainBy: (db: number) => void dispatch(edit((now) => shapeClips(now, { ids: selectedClips().map((clip) => clip.id), gainBy: db }))),
+    nudgeFrames: (frames: number) => {
+      const clip = selectedClips()[0]
+      if (!clip) return nudge(0)
+      const rate = FRAME_RATES[rateOf(doc()).id]
+      // By the frame under the sync point, so that rates without a whole number of samples a frame add up no error.
+      const syncAt = clip.start + clip.sync - clip.offset
+      const frame = sampleToFrame(syncAt, rate)
+      nudge(frameToSample((frame + frames) as Frames, rate) - frameToSample(frame, rate))
+    },
+    nudgeTenths: (tenths: number) => nudge(Math.round((tenths * frameToSample(10_000 as Frames, rateOf(doc()))) / 100_000)),
+    setIn: () => setCueFrame('in'),
+    setOut: () => setCueFrame('out'),
+    setSync: () => setCueFrame('sync'),
+    nextCue: () => goToCue(1),
+    previousCue: () => goToCue(-1),
+    tryHere,
+    /** Makes the tried sound part of the reel, on the first free track of its category. */
+    keep: () => {
+      const { trying } = store.getState()
+      const { place, sound, sync } = trying
+      if (!place || !sound) return
+      const id = crypto.randomUUID()
+      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place), cueId: place.cueId, frame: place.frame, sound: toPlace(sound, sync) }
+      if (!dispatch(edit((now) => placeSound(now, args)))) return
+      endTry()
+      dispatch(viewActions.select([id]))
+    },
+    putBack: endTry,
+    /** Listens to a recording by itself, from a sample on. */
+    listen: (sound: { id: string; length: number }, from = 0) => {
+      listening.setPlan({ voices: [{ mediaId: sound.id, start: 0, end: sound.length, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }] })
+      void listening.play(from, 1, null).catch((error: unknown) => refuse(error instanceof Error ? error.message : String(error)))
+    },
+    stopListening: () => listening.stop(),
+    /** Decodes a result ahead, so that trying it makes no gap. */
+    prepare: (sound: { id: string; length: number }) => engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
+    mute: () => {
+      const clips = selectedClips()
+      const first = clips[0]
+      if (first) dispatch(edit((now) => shapeClips(now, { ids: clips.map((clip) => clip.id), fields: { mute: !first.mute }, label: `${first.mute ? 'Unmute' : 'Mute'} ${clips.length > 1 ? `${clips.length} sounds` : first.name}` })))
+      else refuse('Select a sound first; M mutes it.')
+    },
+    solo: () => {
+      const track = doc().track[selectedClips()[0]?.trackId ?? '']
+      if (track) dispatch(edit((now) => editTrack(now, { id: track.id, fields: { solo: !track.solo }, label: `${track.solo ? 'End solo of' : 'Solo'} ${track.name}` })))
+      else refuse('Select a sound first; S solos its track.')
+    },
+    undo: () => void dispatch(turn('undo')),
+    redo: () => void dispatch(turn('redo')),
+    zoomBy: (factor: number) => void dispatch(viewActions.zoomTo(store.getState().view.zoom * factor)),
+    selectedCue,
+    trying: () => store.getState().trying.place !== null,
+  }
+}

@@ -1,0 +1,95 @@
+import { FRAME_RATES, planReel, reelOf, type Picture, type Reel } from '@yodel/core'
+import { createContext, useContext, useEffect, useState, type ReactNode } from 'react'
+import { api } from '../../app/api.js'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
+import { Engine } from '../../engine/Engine.js'
+import { tryClip } from '../sounds/tryClip.js'
+import { Transport } from '../transport/Transport.js'
+import { viewActions } from './viewSlice.js'
+
+/** What belongs to an open reel beside its document: sound and time. */
+export interface Session {
+  readonly engine: Engine
+  /** A second engine, for listening to a recording by itself. */
+  readonly listening: Engine
+  readonly transport: Transport
+}
+
+const SessionContext = createContext<Session | null>(null)
+
+/** The open reel's session. @throws Error outside of a reel */
+export function useSession(): Session {
+  const session = useContext(SessionContext)
+  if (!session) throw new Error('useSession: no reel is open')
+  return session
+}
+
+/** The facts of the open reel. */
+export function useReel(): Reel {
+  return useAppSelector((state) => reelOf(state.document.doc))
+}
+
+/** The open reel's picture, asked for again while it is being prepared; null when there is none. */
+export function usePicture(): Picture | null {
+  const { pictureId } = useReel()
+  const [waiting, setWaiting] = useState(true)
+  const { data } = api.usePictureQuery(pictureId ?? '', { skip: pictureId === null, pollingInterval: waiting ? 700 : 0 })
+  useEffect(() => setWaiting(data?.state === 'waiting' || data === undefined), [data])
+  return pictureId !== null && data?.id === pictureId ? data : null
+}
+
+/** Opens sound and time for a reel and keeps what is heard in step with the document. */
+export function SessionProvider({ children }: { children: ReactNode }) {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const reel = useReel()
+  const { id, rate, length } = reel
+  const [session, setSession] = useState<Session | null>(null)
+
+  useEffect(() => {
+    const engine = new Engine()
+    const listening = new Engine()
+    const transport = new Transport(engine, FRAME_RATES[rate], length)
+    const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
+    transport.onError = engine.onTrouble = listening.onTrouble = tell
+    const kept = sessionStorage.getItem(`gate:${id}`)
+    transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
+    setSession({ engine, listening, transport })
+    const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
+    window.addEventListener('pagehide', keep)
+    return () => {
+      keep()
+      window.removeEventListener('pagehide', keep)
+      transport.dispose()
+      engine.dispose()
+      listening.dispose()
+    }
+    // A reel of another rate or length has another clock.
+  }, [id, rate, length, dispatch, store])
+
+  return session ? <Heard session={session}>{children}</Heard> : null
+}
+
+function Heard({ session, children }: { session: Session; children: ReactNode }) {
+  usePlan(session)
+  return <SessionContext.Provider value={session}>{children}</SessionContext.Provider>
+}
+
+function usePlan(session: Session): void {
+  const picture = usePicture()
+  const clips = useAppSelector((state) => state.document.doc.clip)
+  const tracks = useAppSelector((state) => state.document.doc.track)
+  const doc = useAppSelector((state) => state.document.doc)
+  const trying = useAppSelector((state) => state.trying)
+  const guide = useAppSelector((state) => state.view.guide)
+  useEffect(() => {
+    const tried = tryClip(doc, trying)
+    session.engine.setPlan(
+      planReel(doc, {
+        ...(picture && picture.guide > 0 ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: 0 } } : {}),
+        ...(tried ? { tries: [tried] } : {}),
+      }),
+    )
+    // Cues don't sound: typing their words must not touch the audio thread.
+  }, [session, clips, tracks, trying, guide, picture?.id, picture?.guide])
+}

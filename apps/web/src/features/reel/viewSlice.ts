@@ -1,0 +1,63 @@
+import type { Category } from '@yodel/core'
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+
+/** Something the editor should read: a refusal, or what went wrong. */
+export interface Notice {
+  readonly id: number
+  readonly tone: 'plain' | 'problem'
+  readonly text: string
+}
+
+/** How the reel is looked at; never saved with it and never undone. */
+export interface ViewState {
+  /** Ids of what is selected; cues or clips. */
+  readonly selected: readonly string[]
+  /** Pixels a frame. */
+  readonly zoom: number
+  readonly showStrip: boolean
+  readonly showSounds: boolean
+  /** Linear gain of the guide; 0 is off. */
+  readonly guide: number
+  /** The category that is spotted strongly, the others faintly; null for all alike. */
+  readonly pass: Category | null
+  readonly notices: readonly Notice[]
+  readonly help: boolean
+  /** Id of a cue whose words are to be typed now, or null. */
+  readonly typing: string | null
+}
+
+const initialState: ViewState = { selected: [], zoom: 2.12, showStrip: true, showSounds: true, guide: 1, pass: null, notices: [], help: false, typing: null }
+let noticeId = 0
+
+/** Nearest and farthest zoom in pixels a frame. */
+export const ZOOM = { least: 0.02, most: 48 } as const
+
+const slice = createSlice({
+  name: 'view',
+  initialState: initialState as ViewState,
+  reducers: {
+    reset: (state) => ({ ...initialState, zoom: state.zoom, guide: state.guide, showStrip: state.showStrip, showSounds: state.showSounds }),
+    select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
+    toggleSelected: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      selected: state.selected.includes(payload) ? state.selected.filter((id) => id !== payload) : [...state.selected, payload],
+    }),
+    zoomTo: (state, { payload }: PayloadAction<number>) => ({ ...state, zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)) }),
+    toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
+    toggleSounds: (state) => ({ ...state, showSounds: !state.showSounds }),
+    setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
+    setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
+    setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
+    setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
+    notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
+      const others = state.notices.filter((notice) => notice.text !== payload.text)
+      return { ...state, notices: [...others, { id: ++noticeId, ...payload }].slice(-3) }
+    },
+    dismiss: (state, { payload }: PayloadAction<number>) => ({ ...state, notices: state.notices.filter((notice) => notice.id !== payload) }),
+  },
+})
+
+/** Actions of the view. */
+export const viewActions = slice.actions
+/** Reducer of the view. */
+export const viewReducer = slice.reducer

@@ -1,0 +1,25 @@
+import { clipAtFrame, freeTrack, tracksInOrder, type Category, type Clip, type ReelDocument, type Sound, type SoundToPlace } from '@yodel/core'
+import type { TryState } from './trySlice.js'
+
+/** What placing needs of a search result. */
+export function toPlace(sound: Sound, sync: number | null): SoundToPlace {
+  return { id: sound.id, name: sound.name, recorded: sound.length, sync: sync ?? sound.sync }
+}
+
+/** The category that a try is for: its cue's, else hard effects. */
+export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['place']>): Category {
+  return (place.cueId ? doc.cue[place.cueId]?.category : undefined) ?? 'FX'
+}
+
+/**
+ * The clip that is being tried, on the track on which it would be kept; null when nothing is tried.
+ * It is computed from the pane's state each time and never enters the document.
+ */
+export function tryClip(doc: ReelDocument, trying: TryState): Clip | null {
+  if (!trying.place || !trying.sound) return null
+  const { cueId, frame } = trying.place
+  const loose = clipAtFrame(doc, { id: 'try', trackId: '', cueId, frame, sound: toPlace(trying.sound, trying.sync) })
+  const category = tryCategory(doc, trying.place)
+  const track = freeTrack(doc, category, loose) ?? tracksInOrder(doc).filter((candidate) => candidate.category === category).at(-1)
+  return { ...loose, trackId: track?.id ?? '' }
+}

@@ -1,0 +1,132 @@
+import { coverageOf, cuesInOrder, dbFromGain } from '@yodel/core'
+import { useEffect, useMemo, useState } from 'react'
+import { api, messageOf } from '../../app/api.js'
+import { useAppSelector } from '../../app/store.js'
+import { Button } from '../../ui/Button.js'
+import { TopBar } from '../../ui/TopBar.js'
+import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
+import { useReel } from '../reel/session.js'
+
+/** What is handed over: the lists and the mix, and what to know before they leave. */
+export function TurnoverPage() {
+  const reel = useReel()
+  const doc = useAppSelector((state) => state.document.doc)
+  const saved = useAppSelector((state) => state.document.save === 'saved')
+  const facts = useMemo(() => {
+    const cues = cuesInOrder(doc).filter((cue) => cue.state !== 'omitted')
+    const loose = Object.values(doc.clip).filter((clip) => clip.cueId === null).length
+    return { empty: cues.filter((cue) => coverageOf(doc, cue) === 'nothing').length, cues: cues.length, loose, omitted: Object.keys(doc.cue).length - cues.length, clips: Object.keys(doc.clip).length }
+  }, [doc])
+  const link = 'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar where={<ReelWhere />} reelId={reel.id}>
+        <SaveMark />
+      </TopBar>
+      <main className="min-h-0 flex-1 overflow-y-auto">
+        <div className="mx-auto grid max-w-[860px] gap-8 px-6 py-8 sm:grid-cols-2">
+          <section>
+            <h1 className="text-[16px] font-bold">Before it leaves the room</h1>
+            <ul className="mt-3 border-t border-line">
+              <Fact count={facts.empty} text={`of ${facts.cues} cues have nothing placed`} />
+              <Fact count={facts.loose} text="sounds belong to no cue" />
+              <li className="border-b border-line py-2 text-ink-2">
+                {facts.clips} sounds placed, {facts.omitted} cues omitted
+              </li>
+            </ul>
+          </section>
+          <section>
+            <h1 className="text-[16px] font-bold">Hand over</h1>
+            {!saved && <p className="mt-2 text-gate">Some changes are not on the server yet; lists and mix are made from what is there.</p>}
+            <h2 className="mt-4 font-semibold text-ink-2">Lists</h2>
+            <ul className="mt-2 flex flex-col gap-2">
+              <li className="flex items-center justify-between border-b border-hair pb-2">
+                <span>
+                  Cue list <span className="text-ink-2">CSV</span>
+                </span>
+                <a className={link} href={`/api/reels/${reel.id}/cues.csv`} download>
+                  Download
+                </a>
+              </li>
+              <li className="flex items-center justify-between border-b border-hair pb-2">
+                <span>
+                  Clips by track <span className="text-ink-2">EDL</span>
+                </span>
+                <a className={link} href={`/api/reels/${reel.id}/clips.edl`} download>
+                  Download
+                </a>
+              </li>
+            </ul>
+            <h2 className="mt-4 font-semibold text-ink-2">Audio, 48 kHz 24 bit, timestamped</h2>
+            <Mix reelId={reel.id} />
+          </section>
+        </div>
+      </main>
+    </div>
+  )
+}
+
+function Fact({ count, text }: { count: number; text: string }) {
+  return (
+    <li className="flex gap-3 border-b border-line py-2">
+      <b className={`w-6 text-right ${count > 0 ? 'text-gate' : 'text-(--fol)'}`}>{count > 0 ? count : '✓'}</b>
+      {count > 0 ? text : `no ${text.replace(/^of \d+ cues have nothing/, 'cue has nothing')}`}
+    </li>
+  )
+}
+
+function Mix({ reelId }: { reelId: string }) {
+  const [bounce, { error }] = api.useBounceMutation()
+  const [cancel] = api.useCancelJobMutation()
+  const [jobId, setJobId] = useState<string | null>(null)
+  const [watching, setWatching] = useState(false)
+  const { data: job } = api.useJobQuery(jobId ?? '', { skip: jobId === null, pollingInterval: watching ? 250 : 0 })
+  const running = watching && (job === undefined || job.state === 'running' || job.state === 'waiting')
+  useEffect(() => {
+    if (job && job.id === jobId && job.state !== 'running' && job.state !== 'waiting') setWatching(false)
+  }, [job, jobId])
+  const start = (): void => {
+    bounce(reelId)
+      .unwrap()
+      .then(
+        (made) => {
+          setJobId(made.jobId)
+          setWatching(true)
+        },
+        () => undefined,
+      )
+  }
+  const result = job?.state === 'done' && job.id === jobId ? (job.result as { overs: number; peak: number } | null) : null
+  return (
+    <div className="mt-2">
+      <div className="flex items-center justify-between">
+        <span>Stereo mix</span>
+        {running ? (
+          <Button onClick={() => void cancel(jobId ?? '')}>Stop</Button>
+        ) : (
+          <Button look={result ? 'plain' : 'gate'} onClick={start}>
+            {result ? 'Bounce again' : 'Bounce the mix'}
+          </Button>
+        )}
+      </div>
+      {running && (
+        <div className="mt-2 text-[11.5px] text-ink-2">
+          <progress className="h-1.5 w-full accent-(--gate)" max={1} value={job?.progress ?? 0} aria-label="Bouncing" />
+          {job?.message ?? 'Waiting for its turn'}
+        </div>
+      )}
+      {result && (
+        <p className="mt-2 flex items-center justify-between gap-3">
+          <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
+            Highest sample {result.peak.toFixed(1)} dBFS{result.overs > 0 ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB` : ''}
+          </span>
+          <a className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate" href={`/api/bounces/${jobId}`} download data-mix>
+            Download WAV
+          </a>
+        </p>
+      )}
+      {(job?.state === 'failed' || job?.state === 'cancelled') && job.id === jobId && <p className="mt-2 text-gate">{job.message}</p>}
+      {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}
+    </div>
+  )
+}

@@ -1,0 +1,160 @@
+const PAGE = 48
+const PAGES_KEPT = 24
+const AHEAD = 4
+
+/**
+ * Shows single frames of a picture's proxy on a canvas: frame n is the n-th entry of the index, decoded by itself.
+ * Stopped, only the newest wish is decoded; rolling, the next frames are decoded ahead and drawn when their time comes.
+ */
+export class PictureDecoder {
+  /** Frame on the canvas, or null. */
+  shown: number | null = null
+  /** Told after each drawing. */
+  onDrawn: ((frame: number) => void) | null = null
+  private index: Float64Array | null = null
+  private decoder: VideoDecoder | null = null
+  private readonly pages = new Map<number, Promise<ArrayBuffer>>()
+  private readonly ready = new Map<number, VideoFrame>()
+  private readonly asked = new Set<number>()
+  private wish: number | null = null
+  private closed = false
+
+  constructor(
+    private readonly url: string,
+    private readonly canvas: HTMLCanvasElement,
+    private readonly onError: (message: string) => void,
+  ) {}
+
+  /** Loads the index. @throws Error when the browser can't decode or the proxy is not there */
+  async open(): Promise<void> {
+    if (typeof VideoDecoder === 'undefined') throw new Error('This browser can’t show single frames (it has no VideoDecoder, or the page is not from this computer or https).')
+    const response = await fetch(`${this.url}/index`)
+    if (!response.ok) throw new Error('The picture is not ready.')
+    this.index = new Float64Array(await response.arrayBuffer())
+  }
+
+  /** Frames of the picture. */
+  get length(): number {
+    return Math.max(0, (this.index?.length ?? 1) - 1)
+  }
+
+  /** Shows one frame as soon as it is decoded; an older wish that is still waiting is dropped. */
+  show(frame: number): void {
+    const target = this.clamp(frame)
+    if (target === null) return
+    this.wish = target
+    if (this.drawReady(target)) return
+    // One wish at a time: the newest is taken when the one under way is done.
+    if (this.asked.size === 0) void this.ask(target)
+  }
+
+  /** Shows a frame while rolling, and decodes the following ones. */
+  roll(frame: number): void {
+    const target = this.clamp(frame)
+    if (target === null) return
+    this.wish = target
+    this.drawReady(target)
+    for (const [at, picture] of this.ready) {
+      if (at >= target - 1 && at <= target + AHEAD * 2) continue
+      picture.close()
+      this.ready.delete(at)
+    }
+    for (let next = target; next <= target + AHEAD && next < this.length; next++) {
+      if (!this.ready.has(next) && !this.asked.has(next) && next !== this.shown) void this.ask(next)
+    }
+  }
+
+  /** Frees everything. */
+  close(): void {
+    this.closed = true
+    for (const picture of this.ready.values()) picture.close()
+    this.ready.clear()
+    if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
+  }
+
+  private clamp(frame: number): number | null {
+    return this.length === 0 ? null : Math.max(0, Math.min(this.length - 1, frame))
+  }
+
+  private drawReady(target: number): boolean {
+    if (this.shown === target) return true
+    const picture = this.ready.get(target)
+    if (!picture) return false
+    this.canvas.getContext('2d')?.drawImage(picture, 0, 0, this.canvas.width, this.canvas.height)
+    this.shown = target
+    this.onDrawn?.(target)
+    return true
+  }
+
+  private async ask(frame: number): Promise<void> {
+    this.asked.add(frame)
+    try {
+      const data = await this.bytesOf(frame)
+      if (this.closed) return
+      this.decoderNow().decode(new EncodedVideoChunk({ type: 'key', timestamp: frame, data }))
+    } catch (error) {
+      this.asked.delete(frame)
+      if (!this.closed) this.onError(error instanceof Error ? error.message : String(error))
+    }
+  }
+
+  private decoderNow(): VideoDecoder {
+    if (this.decoder && this.decoder.state === 'configured') return this.decoder
+    this.decoder = new VideoDecoder({
+      output: (picture) => this.take(picture),
+      error: (error) => {
+        this.asked.clear()
+        if (!this.closed) this.onError(`The picture can’t be decoded: ${error.message}`)
+      },
+    })
+    this.decoder.configure({ codec: 'avc1.42001e', optimizeForLatency: true })
+    return this.decoder
+  }
+
+  private take(picture: VideoFrame): void {
+    const frame = picture.timestamp
+    this.asked.delete(frame)
+    if (this.closed) return picture.close()
+    this.ready.get(frame)?.close()
+    this.ready.set(frame, picture)
+    if (this.wish === null) return
+    if (frame === this.wish) this.drawReady(frame)
+    else if (this.asked.size === 0 && this.shown !== this.wish && !this.drawReady(this.wish)) void this.ask(this.wish)
+    if (this.ready.size > 3 * AHEAD) this.trim(this.wish)
+  }
+
+  private trim(around: number): void {
+    for (const [at, picture] of this.ready) {
+      if (Math.abs(at - around) <= AHEAD) continue
+      picture.close()
+      this.ready.delete(at)
+    }
+  }
+
+  private async bytesOf(frame: number): Promise<Uint8Array> {
+    const index = this.index as Float64Array
+    const page = Math.floor(frame / PAGE)
+    const bytes = await this.page(page)
+    if (frame % PAGE > PAGE / 2) void this.page(page + 1).catch(() => undefined)
+    const start = (index[frame] as number) - (index[page * PAGE] as number)
+    return new Uint8Array(bytes, start, (index[frame + 1] as number) - (index[frame] as number))
+  }
+
+  private page(page: number): Promise<ArrayBuffer> {
+    const index = this.index as Float64Array
+    const first = page * PAGE
+    if (first >= this.length) return Promise.resolve(new ArrayBuffer(0))
+    const known = this.pages.get(page)
+    if (known) return known
+    const from = index[first] as number
+    const to = index[Math.min(this.length, first + PAGE)] as number
+    const loading = fetch(`${this.url}/frames`, { headers: { range: `bytes=${from}-${to - 1}` } }).then((response) => {
+      if (response.status !== 206) throw new Error(`The server did not send the picture (${response.status}).`)
+      return response.arrayBuffer()
+    })
+    loading.catch(() => this.pages.delete(page))
+    this.pages.set(page, loading)
+    if (this.pages.size > PAGES_KEPT) this.pages.delete(this.pages.keys().next().value as number)
+    return loading
+  }
+}

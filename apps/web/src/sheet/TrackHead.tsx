@@ -1,0 +1,46 @@
+import { editTrack, type Track } from '@yodel/core'
+import { useAppDispatch } from '../app/store.js'
+import { edit } from '../features/reel/edits.js'
+import { TextField } from '../ui/TextField.js'
+
+/** The head of a track: its category's ink and code, its name, mute and solo. */
+export function TrackHead({ track, left, width }: { track: Track; left: number; width: number }) {
+  const dispatch = useAppDispatch()
+  const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
+  return (
+    <div className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category}`} style={{ left, width }} data-head={track.id}>
+      <div className="h-[3px] bg-(--cat)" />
+      <div className="flex items-baseline gap-1 px-1.5 pt-px" title={`${track.category} ${track.name}`}>
+        <span className="text-[10.5px] font-bold text-(--cat)">{track.category}</span>
+        <TextField
+          label={`Name of track ${track.name}`}
+          value={track.name}
+          className="min-w-0 truncate !py-0 text-[11.5px] font-semibold"
+          onCommit={(name) => (name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`))}
+        />
+      </div>
+      <div className="flex gap-[3px] px-1.5">
+        <Switch on={track.mute} label={`Mute ${track.name}`} onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}>
+          mute
+        </Switch>
+        <Switch on={track.solo} label={`Solo ${track.name}`} onClick={() => set({ solo: !track.solo }, `${track.solo ? 'End solo of' : 'Solo'} ${track.name}`)}>
+          solo
+        </Switch>
+      </div>
+    </div>
+  )
+}
+
+function Switch({ on, label, onClick, children }: { on: boolean; label: string; onClick: () => void; children: string }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      aria-label={label}
+      onClick={onClick}
+      className={`h-[24px] min-w-[29px] rounded-[3px] border px-1 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
+    >
+      {children}
+    </button>
+  )
+}

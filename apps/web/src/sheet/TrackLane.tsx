@@ -1,0 +1,116 @@
+import { FRAME_RATES, frameToSample, gainFromDb, type Clip, type Frames, type Track } from '@yodel/core'
+import { memo } from 'react'
+import { useAppSelector } from '../app/store.js'
+import { useReel } from '../features/reel/session.js'
+import { topOf, type Window } from './geometry.js'
+import type { ClipGesture } from './useClipGestures.js'
+import { Wave } from './Wave.js'
+
+const TILE = 600
+
+/** One track: its clips within the window, and what is tried or dragged onto it. */
+export const TrackLane = memo(function TrackLane(props: {
+  track: Track
+  clips: readonly Clip[]
+  window: Window
+  left: number
+  width: number
+  gesture: ClipGesture
+}) {
+  const { track, clips, window, left, width, gesture } = props
+  return (
+    <div className={`absolute top-0 ink-${track.category}`} style={{ left, width }} data-track={track.id}>
+      {clips.map((clip) => (
+        <ClipBox key={clip.id} clip={clip} window={window} width={width - 8} gesture={gesture} muted={clip.mute || track.mute} />
+      ))}
+    </div>
+  )
+})
+
+const ClipBox = memo(function ClipBox({ clip, window, width, gesture, muted }: { clip: Clip; window: Window; width: number; gesture: ClipGesture; muted: boolean }) {
+  const { rate: rateId } = useReel()
+  const selected = useAppSelector((state) => state.view.selected.includes(clip.id))
+  const rate = FRAME_RATES[rateId]
+  const perFrame = frameToSample(1000 as Frames, rate) / 1000
+  const perPixel = perFrame / window.zoom
+  const top = topOf(window, clip.start / perFrame)
+  const height = Math.max(3, clip.length / perPixel)
+  const tried = clip.id === 'try'
+  const sync = (clip.sync - clip.offset) / perPixel
+  // A long clip gets canvases only where it can be seen.
+  const visibleFrom = Math.max(0, Math.floor(-top / TILE))
+  const visibleTo = Math.min(Math.ceil(height / TILE), Math.ceil(((window.to - window.from) * window.zoom - top) / TILE))
+  const tiles = Array.from({ length: Math.max(0, visibleTo - visibleFrom) }, (_, index) => visibleFrom + index)
+  // The name stays in sight while a long clip runs through the gate.
+  const bind = tried ? {} : gesture.bindBody(clip)
+  return (
+    <div
+      data-clip={clip.id}
+      data-selected={selected}
+      data-try={tried}
+      data-mute={muted}
+      data-refused={gesture.refused === clip.id}
+      role={tried ? undefined : 'button'}
+      tabIndex={tried ? -1 : 0}
+      aria-label={tried ? `Trying ${clip.name}` : clip.name}
+      title={height < 26 ? clip.name : undefined}
+      className={`clip absolute left-1 touch-none select-none ${tried ? 'pointer-events-none' : 'cursor-grab'}`}
+      style={{ top, height, width }}
+      {...bind}
+    >
+      <div className="absolute inset-0 overflow-hidden">
+        {tiles.map((tile) => {
+          const tall = Math.min(TILE, height - tile * TILE)
+          return (
+            <div key={tile} className="absolute left-[6px]" style={{ top: tile * TILE }}>
+              <Wave
+                mediaId={clip.soundId}
+                from={clip.offset + tile * TILE * perPixel}
+                to={clip.offset + (tile * TILE + tall) * perPixel}
+                width={width - 16}
+                height={tall}
+                vertical
+                gain={gainFromDb(clip.gain)}
+                colour={tried ? '--gate' : '--cat'}
+                opacity={tried ? 0.45 : 0.5}
+              />
+            </div>
+          )
+        })}
+        <Fades clip={clip} width={width} height={height} perPixel={perPixel} />
+        {height >= 13 && (
+          <span className="outlined sticky top-0 left-0 block pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold" style={{ maxHeight: Math.max(12, height - 2), overflow: 'hidden' }}>
+            {clip.name}
+          </span>
+        )}
+      </div>
+      {(tried || selected) && sync >= 0 && sync <= height && (
+        <div className="pointer-events-none absolute right-0 left-0 border-t border-dashed border-ink" style={{ top: sync }}>
+          <svg className="absolute -top-[5px] -left-[8px]" width="9" height="10" aria-hidden>
+            <path d="M0 0 L9 5 L0 10Z" fill="var(--ink)" />
+          </svg>
+        </div>
+      )}
+      {!tried && height > 14 && (
+        <>
+          <div className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="head" {...gesture.bindTrim(clip, 'head')} />
+          <div className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="tail" {...gesture.bindTrim(clip, 'tail')} />
+        </>
+      )}
+    </div>
+  )
+})
+
+/** Fades as the wedge that mix cue sheets use: open where it is loud. */
+function Fades({ clip, width, height, perPixel }: { clip: Clip; width: number; height: number; perPixel: number }) {
+  const fadeIn = clip.fadeIn / perPixel
+  const fadeOut = clip.fadeOut / perPixel
+  if (fadeIn < 4 && fadeOut < 4) return null
+  const middle = width / 2
+  return (
+    <svg className="absolute inset-0" width={width} height={height} aria-hidden>
+      {fadeIn >= 4 && <path d={`M0 ${fadeIn} L${middle} 0 L${width} ${fadeIn}`} fill="none" stroke="var(--cat)" />}
+      {fadeOut >= 4 && <path d={`M0 ${height - fadeOut} L${middle} ${height} L${width} ${height - fadeOut}`} fill="none" stroke="var(--cat)" />}
+    </svg>
+  )
+}

@@ -1,0 +1,48 @@
+import { FRAME_RATES, type FrameRate } from '@yodel/core'
+import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
+import { useAppSelector } from '../app/store.js'
+import { useReel, useSession } from '../features/reel/session.js'
+import { covers, GATE, windowAround, type Window } from './geometry.js'
+
+/**
+ * Follows the gate: moves the layers by one transform at each refresh, and draws another stretch of the reel
+ * only when the visible one leaves what is drawn.
+ *
+ * @param layers - Elements whose tops count from the window's first frame.
+ */
+export function useWindow(height: number, layers: readonly RefObject<HTMLElement | null>[]): Window {
+  const { transport } = useSession()
+  const reel = useReel()
+  const zoom = useAppSelector((state) => state.view.zoom)
+  const rate = FRAME_RATES[reel.rate]
+  const [drawn, setDrawn] = useState<Window>({ from: 0, to: 0, zoom })
+  // The transform belongs to the window that is in the DOM, which may lag behind the one asked for.
+  const inDom = useRef(drawn)
+  const asked = useRef(drawn)
+
+  useLayoutEffect(() => {
+    inDom.current = drawn
+    place(layers, drawn, frameOf(transport.sample, rate), height)
+  }, [drawn, transport, rate, height, layers])
+
+  useEffect(
+    () =>
+      transport.subscribe((sample) => {
+        const frame = frameOf(sample, rate)
+        if (asked.current.zoom !== zoom || !covers(asked.current, frame, height, reel.length)) {
+          asked.current = windowAround(frame, height, zoom, reel.length)
+          setDrawn(asked.current)
+        }
+        place(layers, inDom.current, frame, height)
+      }),
+    [transport, rate, reel.length, height, zoom, layers],
+  )
+  return drawn
+}
+
+const frameOf = (sample: number, rate: FrameRate): number => (sample * rate.num) / (48_000 * rate.den)
+
+function place(layers: readonly RefObject<HTMLElement | null>[], window: Window, frame: number, height: number): void {
+  const y = height * GATE - (frame - window.from) * window.zoom
+  for (const layer of layers) if (layer.current) layer.current.style.transform = `translate3d(0, ${y.toFixed(2)}px, 0)`
+}
