@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { open } from 'node:fs/promises'
 import path from 'node:path'
 import { ixmlBytes, OnsetFinder, PeakCollector, readBext, splitName, type PeakLevel } from '@yodel/core'
-import { parseFile } from 'music-metadata'
+import { parseFile, type IAudioMetadata } from 'music-metadata'
 import type { SoundRow } from '../db/entities.js'
 import { decodeSound } from '../media/decode.js'
 import type { Settings } from '../settings.js'
@@ -44,8 +44,8 @@ export async function readRecording(settings: Pick<Settings, 'ffmpeg'>, file: st
   })
   const stem = path.basename(file, path.extname(file))
   const name = firstOf(common?.title, ixml.name) || splitName(stem)
-  const keywords = firstOf(ixml.keywords, common?.keywords?.join(', '))
-  const description = firstOf(bext?.description, common?.comment?.[0]?.text, common?.description?.[0], ixml.note)
+  const keywords = firstOf(ixml.keywords, common?.keywords?.join(', '), nativeText(metadata, 'TXXX:keywords'), nativeText(metadata, 'KEYWORDS'))
+  const description = firstOf(bext?.description, common?.comment?.[0]?.text, common?.description?.[0], ixml.note, nativeText(metadata, 'TXXX:comment'))
   return {
     peaks: collector.finish(),
     recording: {
@@ -84,6 +84,13 @@ function ixmlTags(head: Uint8Array): { name: string; keywords: string; category:
   const xml = bytes ? new TextDecoder().decode(bytes) : ''
   const tag = (name: string): string => unescapeXml(new RegExp(`<${name}>([^<]*)</${name}>`).exec(xml)?.[1] ?? '')
   return { name: tag('NAME'), keywords: tag('KEYWORDS'), category: tag('CATEGORY'), licence: tag('LICENCE'), note: tag('NOTE') }
+}
+
+/** A tag that has no common name, as its format calls it. */
+function nativeText(metadata: IAudioMetadata | null, id: string): string {
+  const tags = Object.values(metadata?.native ?? {}).flat()
+  const found = tags.find((tag) => tag.id === id)?.value
+  return typeof found === 'string' ? found : ''
 }
 
 function unescapeXml(text: string): string {

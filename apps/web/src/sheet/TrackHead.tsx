@@ -9,17 +9,16 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
     <div className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category}`} style={{ left, width }} data-head={track.id}>
-      <div className="h-[3px] bg-(--cat)" />
-      <div className="flex items-baseline gap-1 px-1.5 pt-px" title={`${track.category} ${track.name}`}>
-        <span className="text-[10.5px] font-bold text-(--cat)">{track.category}</span>
+      <div className="h-[12px] bg-(--cat) px-1.5 text-[10.5px] leading-[12px] font-bold tracking-wide text-paper">{track.category}</div>
+      <div className="px-1.5" title={track.name}>
         <TextField
           label={`Name of track ${track.name}`}
           value={track.name}
-          className="min-w-0 truncate !py-0 text-[11.5px] font-semibold"
+          className="min-w-0 truncate !py-0 text-[11.5px] leading-[15px] font-semibold"
           onCommit={(name) => (name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`))}
         />
       </div>
-      <div className="flex gap-[3px] px-1.5">
+      <div className="flex gap-[3px] px-1.5 pt-px">
         <Switch on={track.mute} label={`Mute ${track.name}`} onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}>
           mute
         </Switch>
@@ -38,7 +37,7 @@ function Switch({ on, label, onClick, children }: { on: boolean; label: string; 
       aria-pressed={on}
       aria-label={label}
       onClick={onClick}
-      className={`h-[24px] min-w-[29px] rounded-[3px] border px-1 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
+      className={`h-[22px] min-w-[29px] flex-1 rounded-[3px] border px-0.5 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
     >
       {children}
     </button>

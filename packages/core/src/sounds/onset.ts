@@ -1,10 +1,10 @@
 const HOP = 48
-const STRONG_DB = -14
+const STRONG_DB = -9
 const RISE = 0.12
 
 /**
  * Finds the first strong onset of a recording at 48 kHz: the default sync point.
- * In steps of 1 ms the peak outline is followed to the first rise within 14 dB of the loudest step that stands
+ * In steps of 1 ms the peak outline is followed to the first rise within 9 dB of the loudest step that stands
  * 12 dB above the 60 ms before it; from there back to where the attack begins, to the sample.
  * A recording without such a rise (an ambience) has its sync point at 0.
  */

@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest'
+import { PeakCollector, peakWithin } from '../audio/peaks.js'
+import { OnsetFinder } from './onset.js'
+import { searchWords, splitName } from './words.js'
+
+/** Quiet noise with decaying blows at given samples. */
+function blows(length: number, at: readonly [sample: number, level: number][]): Float32Array {
+  const out = Float32Array.from({ length }, (_, i) => 0.002 * Math.sin(i * 12.9898))
+  for (const [sample, level] of at) for (let i = sample; i < length; i++) out[i] = out[i]! + level * Math.exp(-(i - sample) / 3000) * Math.sin((i - sample) * 0.3)
+  return out
+}
+
+function onsetOf(sound: Float32Array, channels = 1): number {
+  const finder = new OnsetFinder()
+  for (let at = 0; at < sound.length; at += 1001 * channels) finder.push(sound.subarray(at, at + 1001 * channels), channels)
+  return finder.finish()
+}
+
+describe('first strong onset', () => {
+  it.each([[5000], [24_000], [70_000]])('is found at sample %i to 2 ms', (at) => {
+    expect(Math.abs(onsetOf(blows(96_000, [[at, 0.8]])) - at)).toBeLessThanOrEqual(96)
+  })
+  it('passes over a weak sound before the strong one, and stays with the first of equals', () => {
+    expect(Math.abs(onsetOf(blows(96_000, [[9000, 0.1], [40_000, 0.8]])) - 40_000)).toBeLessThanOrEqual(96)
+    expect(Math.abs(onsetOf(blows(96_000, [[9000, 0.6], [60_000, 0.8]])) - 9000)).toBeLessThanOrEqual(96)
+  })
+  it('is the beginning for a sound without an attack, and for silence', () => {
+    expect(onsetOf(Float32Array.from({ length: 96_000 }, (_, i) => 0.3 * Math.sin(i * 0.05)))).toBe(0)
+    expect(onsetOf(new Float32Array(48_000))).toBe(0)
+  })
+})
+
+describe('peaks', () => {
+  it('hold the extremes of every stretch at every resolution, whatever the pieces', () => {
+    const sound = blows(100_000, [[50_000, 0.9]])
+    const collector = new PeakCollector()
+    for (let at = 0; at < sound.length; at += 777) collector.push(sound.subarray(at, at + 777), 1)
+    const levels = collector.finish()
+    const true_ = Math.max(...sound.map(Math.abs))
+    for (const level of levels) {
+      expect(level.values.length).toBe(2 * Math.ceil(100_000 / level.step))
+      expect(peakWithin(level, 0, 100_000)).toBeCloseTo(true_, 1)
+      expect(peakWithin(level, 0, level.step)).toBeLessThan(level.step < 50_000 - 16_384 ? 0.02 : 1)
+    }
+  })
+})
+
+describe('words of names', () => {
+  it('are split as people write them', () => {
+    expect(splitName('DOOR_WOOD-Creak_03.wav')).toBe('DOOR WOOD Creak 03')
+    expect(splitName('LEVR_GroundFrameLever7')).toBe('LEVR Ground Frame Lever 7')
+    expect(splitName('Škoda_öffnet')).toBe('Škoda öffnet')
+  })
+  it('of a search are small letters without marks', () => {
+    expect(searchWords(' Lever  IRON:* & ')).toEqual(['lever', 'iron'])
+    expect(searchWords("o'brien | 3.wav")).toEqual(['o', 'brien', '3', 'wav'])
+  })
+})

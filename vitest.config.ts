@@ -1,0 +1,15 @@
+import { fileURLToPath } from 'node:url'
+import { defineConfig } from 'vitest/config'
+
+const source = (place: string): string => fileURLToPath(new URL(place, import.meta.url))
+
+export default defineConfig({
+  // Tests run on the sources of our own packages, not on what was built from them.
+  resolve: { alias: { '@yodel/core': source('packages/core/src/index.ts'), '@yodel/demo': source('demo/src/index.ts') } },
+  test: {
+    include: ['packages/**/src/**/*.test.ts', 'apps/**/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'e2e/**/*.test.ts'],
+    exclude: ['**/dist/**', '**/node_modules/**'],
+    testTimeout: 60_000,
+    hookTimeout: 180_000,
+  },
+})
