@@ -9,6 +9,8 @@ export default defineConfig({
   test: {
     include: ['packages/**/src/**/*.test.ts', 'apps/**/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'e2e/**/*.test.ts'],
     exclude: ['**/dist/**', '**/node_modules/**'],
+    // One file after the other: what runs in real time must not share two cores with ffmpeg.
+    fileParallelism: false,
     testTimeout: 60_000,
     hookTimeout: 180_000,
   },

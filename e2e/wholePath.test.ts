@@ -22,7 +22,9 @@ afterAll(async () => {
 
 /** Samples of the left channel of a WAV, decoded by ffmpeg to floats. */
 function leftOf(file: string, from: number, count: number): Float32Array {
-  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-af', `atrim=start_sample=${from}:end_sample=${from + count},pan=mono|c0=c0`, '-f', 'f32le', '-'], { maxBuffer: 1 << 28 })
+  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-af', `atrim=start_sample=${from}:end_sample=${from + count},pan=mono|c0=c0`, '-f', 'f32le', '-'], {
+    maxBuffer: 1 << 28,
+  })
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
 }
 
@@ -87,17 +89,21 @@ describe('the whole path', () => {
     await page.click('text=Bounce the mix')
     await page.waitForSelector('[data-mix]', { timeout: 60_000 })
     const wav = await editor.download('[data-mix]')
-    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', wav]).toString()) as { streams: object[]; format: { tags: { time_reference: string } } }
+    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', wav]).toString()) as {
+      streams: object[]
+      format: { tags: { time_reference: string } }
+    }
     expect(probe.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', channels: 2, duration_ts: 2496 * 2000 })
     expect(probe.format.tags.time_reference).toBe(String(FIRST * 2000))
 
     const recording = await recordingOf(clip)
-    const heard = leftOf(wav, clip.start, 20_000)
+    const full = Math.min(20_000, clip.length - clip.fadeOut)
+    const heard = leftOf(wav, clip.start, full)
     const silent = leftOf(wav, clip.start - 1000, 1000)
     expect(Math.max(...silent.map(Math.abs))).toBe(0)
     // Mono in the middle is 3.01 dB down on each side; 24 bits round to 6e-8.
     let worst = 0
-    for (let i = clip.fadeIn; i < 20_000; i++) worst = Math.max(worst, Math.abs(heard[i]! - recording[clip.offset + i]! * Math.SQRT1_2))
+    for (let i = clip.fadeIn; i < full; i++) worst = Math.max(worst, Math.abs(heard[i]! - recording[clip.offset + i]! * Math.SQRT1_2))
     expect(Math.max(...heard.map(Math.abs))).toBeGreaterThan(0.1)
     expect(worst).toBeLessThan(2e-7)
     await page.close()
@@ -132,9 +138,9 @@ describe('the whole path', () => {
     // Dragging the paper moves time; a wheel with Ctrl zooms about the gate.
     const here = await editor.pictureFrame()
     const sheet = (await page.locator('[data-sheet]').boundingBox())!
-    await page.mouse.move(sheet.x + 330, sheet.y + 200)
+    await page.mouse.move(sheet.x + 30, sheet.y + 200)
     await page.mouse.down()
-    await page.mouse.move(sheet.x + 330, sheet.y + 200 - 53, { steps: 5 })
+    await page.mouse.move(sheet.x + 30, sheet.y + 200 - 53, { steps: 5 })
     await page.mouse.up()
     await page.waitForFunction((frame) => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - frame) <= 1, here + 25)
     await page.click(`[data-clip="${clip.id}"]`, { position: { x: 20, y: 40 } })
@@ -175,7 +181,7 @@ describe('the whole path', () => {
     const after = await editor.document()
     const cue = Object.values(after.cue).find((candidate) => !before.cue[candidate.id])!
     expect(cue).toMatchObject({ category: 'BG', words: 'Rain' })
-    expect(cue.out - cue.in).toBeGreaterThan(18)
+    expect(cue.out - cue.in).toBeGreaterThan(12)
     expect(cue.out - cue.in).toBeLessThan(45)
     await editor.page.close()
   }, 60_000)

@@ -24,7 +24,9 @@ const ran = spawnSync(process.execPath, [path.join(ROOT, 'node_modules/vitest/vi
 cluster?.stop()
 const counts = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 0 }
 // A file that fails before its first test counts as a failure, too.
-const broken = (counts.testResults ?? []).filter((/** @type {any} */ file) => file.status === 'failed' && file.assertionResults.every((/** @type {any} */ test) => test.status !== 'failed')).length
+const broken = (counts.testResults ?? []).filter(
+  (/** @type {any} */ file) => file.status === 'failed' && file.assertionResults.every((/** @type {any} */ test) => test.status !== 'failed'),
+).length
 const failed = counts.numFailedTests + broken
 console.log(`${counts.numPassedTests} passed, ${failed} failed`)
 process.exit(ran.status === 0 && failed === 0 && counts.numPassedTests > 0 ? 0 : 1)

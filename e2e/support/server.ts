@@ -38,7 +38,15 @@ export async function realServer(options: { demo: boolean; roots?: string }): Pr
     const begun = performance.now()
     child = spawn(process.execPath, [MAIN], {
       stdio: ['ignore', 'pipe', 'inherit'],
-      env: { ...process.env, YODEL_DATABASE_URL: database.href, YODEL_DATA_DIR: dataDir, YODEL_PORT: String(port), YODEL_DEMO: options.demo ? '1' : '0', YODEL_SOUND_ROOTS: options.roots ?? '', YODEL_USER: 'Tester' },
+      env: {
+        ...process.env,
+        YODEL_DATABASE_URL: database.href,
+        YODEL_DATA_DIR: dataDir,
+        YODEL_PORT: String(port),
+        YODEL_DEMO: options.demo ? '1' : '0',
+        YODEL_SOUND_ROOTS: options.roots ?? '',
+        YODEL_USER: 'Tester',
+      },
     })
     port = await new Promise<number>((resolve, reject) => {
       child?.stdout?.on('data', (piece: Buffer) => {

@@ -23,7 +23,9 @@ function onceFor(name, now, act) {
 
 /** Installs what the lock file says, if it has changed since the last time. */
 export function installDependencies() {
-  const lock = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(ROOT, 'package-lock.json')))
+    .digest('hex')
   onceFor('installed', lock, () => {
     console.log('Installing dependencies ...')
     if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT })) giveUp('npm ci failed; see above. It needs the npm registry once.')

@@ -93,7 +93,14 @@ function pidLines(data) {
 /** @param {string} data @param {string} folder @param {boolean} durable */
 async function launch(data, folder, durable) {
   const port = await freePort()
-  const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', `-c unix_socket_directories=${folder}`, '-c shared_buffers=256MB', '-c jit=off', ...(durable ? [] : ['-c fsync=off', '-c full_page_writes=off'])]
+  const settings = [
+    `-p ${port}`,
+    '-c listen_addresses=127.0.0.1',
+    `-c unix_socket_directories=${folder}`,
+    '-c shared_buffers=256MB',
+    '-c jit=off',
+    ...(durable ? [] : ['-c fsync=off', '-c full_page_writes=off']),
+  ]
   const started = pg('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings.join(' '), 'start'])
   if (started.status !== 0) giveUp(`PostgreSQL did not start; its log is ${path.join(folder, 'log')}:\n${started.stderr || started.stdout}`)
   return port

@@ -20,9 +20,6 @@ const WEB = fileURLToPath(new URL('../../web/dist', import.meta.url))
 const UPLOAD_LIMIT = 64 * 1024 ** 3
 const BODY_LIMIT = 32 * 1024 ** 2
 
-/** A Fastify instance whose routes are typed by Zod schemas. */
-export type App = FastifyInstance & { withTypeProvider<T>(): unknown }
-
 /** Builds the HTTP application on its services. It neither listens nor starts jobs. */
 export async function buildApp(services: Services, options: { web?: string } = {}): Promise<FastifyInstance> {
   const app = Fastify({ bodyLimit: BODY_LIMIT, logger: { level: 'warn' }, routerOptions: { maxParamLength: 200 } })
@@ -81,11 +78,16 @@ function answerErrors(app: FastifyInstance): void {
     }
     const status = error.statusCode ?? 500
     if (status >= 500) request.log.error({ err: { message: error.message, stack: error.stack }, url: request.url })
-    return reply.code(status).send({ code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST', message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message })
+    return reply
+      .code(status)
+      .send({ code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST', message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message })
   })
 }
 
 function isDatabaseAway(error: unknown): boolean {
   const cause = error instanceof QueryFailedError ? (error.driverError as { code?: string }) : (error as { code?: string; message?: string })
-  return ['ECONNREFUSED', 'ECONNRESET', '57P01', '57P03', '08006'].includes(cause.code ?? '') || /Connection terminated|timeout exceeded when trying to connect/.test((error as Error).message)
+  return (
+    ['ECONNREFUSED', 'ECONNRESET', '57P01', '57P03', '08006'].includes(cause.code ?? '') ||
+    /Connection terminated|timeout exceeded when trying to connect/.test((error as Error).message)
+  )
 }

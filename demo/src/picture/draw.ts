@@ -91,7 +91,11 @@ function figure(g: Ctx, x: number, ground: number, size: number, step: number, r
   const stride = Math.cos(Math.PI * step) * 0.42
   const hip = ground - size * 0.46
   const lift = Math.sin(Math.PI * step) * size * 0.07
-  for (const [side, up] of [[1, 0], [-1, lift]] as const) line(g, INK, size * 0.1, x, hip, x + side * stride * size * 0.55, ground - up)
+  for (const [side, up] of [
+    [1, 0],
+    [-1, lift],
+  ] as const)
+    line(g, INK, size * 0.1, x, hip, x + side * stride * size * 0.55, ground - up)
   rect(g, INK, x - size * 0.13, hip - size * 0.36, size * 0.26, size * 0.42)
   disc(g, INK, x, hip - size * 0.45, size * 0.1)
   rect(g, INK, x - size * 0.13, hip - size * 0.56, size * 0.26, size * 0.05)

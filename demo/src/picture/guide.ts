@@ -8,22 +8,22 @@ const VOICES: Record<Exclude<EventKind, 'pop'>, [v.Voice, gain: number]> = {
   'step gravel': [v.gravelStep(1), 0.24],
   'step boards': [v.boardStep(1), 0.24],
   'step paving': [v.stoneStep, 0.2],
-  door: [v.wood(0.5), 0.5],
-  bell: [v.bell(1050, 0.6), 0.3],
-  lever: [v.iron(1, 0.8), 0.4],
-  lid: [v.iron(3, 0.15), 0.12],
-  pour: [v.pour(2), 0.5],
-  pen: [v.scratch(1.2), 0.12],
+  'door': [v.wood(0.5), 0.5],
+  'bell': [v.bell(1050, 0.6), 0.3],
+  'lever': [v.iron(1, 0.8), 0.4],
+  'lid': [v.iron(3, 0.15), 0.12],
+  'pour': [v.pour(2), 0.5],
+  'pen': [v.scratch(1.2), 0.12],
   'pen drops': [v.bounce(3), 0.2],
-  register: [v.wood(0.8), 0.3],
-  whistle: [v.whistle(0.9), 0.3],
-  train: [v.iron(0.55, 0.25), 0.3],
-  clock: [v.tick(3000, 0.02), 0.14],
-  telephone: [v.telephone(1), 0.35],
-  lamp: [v.wood(1.4), 0.2],
-  signal: [v.iron(0.7, 1), 0.4],
-  thunder: [v.thunder(1.5), 0.8],
-  chair: [v.creak(190, 0.4), 0.2],
+  'register': [v.wood(0.8), 0.3],
+  'whistle': [v.whistle(0.9), 0.3],
+  'train': [v.iron(0.55, 0.25), 0.3],
+  'clock': [v.tick(3000, 0.02), 0.14],
+  'telephone': [v.telephone(1), 0.35],
+  'lamp': [v.wood(1.4), 0.2],
+  'signal': [v.iron(0.7, 1), 0.4],
+  'thunder': [v.thunder(1.5), 0.8],
+  'chair': [v.creak(190, 0.4), 0.2],
 }
 
 /** The guide of reel 1: a rough mono mix of its events, as a camera's microphone would have it. 48 kHz, -1 to 1. */
@@ -36,7 +36,12 @@ export function makeGuide(): Float32Array {
     addAt(out, voice(RATE, random), event.frame / FPS, RATE, gain * between(random, 0.8, 1))
   }
   const hiss = filter(noise(PROGRAMME / FPS, RATE, random), RATE, 'low', 5000)
-  addAt(out, shape(hiss, RATE, () => 0.006), LEADER / FPS, RATE)
+  addAt(
+    out,
+    shape(hiss, RATE, () => 0.006),
+    LEADER / FPS,
+    RATE,
+  )
   filter(filter(out, RATE, 'high', 120), RATE, 'low', 7000)
   for (const event of EVENTS) {
     if (event.what !== 'pop') continue

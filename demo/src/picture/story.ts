@@ -16,7 +16,27 @@ export interface StoryEvent {
 }
 
 /** Kinds of things that happen and make a sound. */
-export type EventKind = 'pop' | 'step gravel' | 'step boards' | 'step paving' | 'door' | 'bell' | 'lever' | 'lid' | 'pour' | 'pen' | 'pen drops' | 'register' | 'whistle' | 'train' | 'clock' | 'telephone' | 'lamp' | 'signal' | 'thunder' | 'chair'
+export type EventKind =
+  | 'pop'
+  | 'step gravel'
+  | 'step boards'
+  | 'step paving'
+  | 'door'
+  | 'bell'
+  | 'lever'
+  | 'lid'
+  | 'pour'
+  | 'pen'
+  | 'pen drops'
+  | 'register'
+  | 'whistle'
+  | 'train'
+  | 'clock'
+  | 'telephone'
+  | 'lamp'
+  | 'signal'
+  | 'thunder'
+  | 'chair'
 
 /** Shots of cut 3: where each begins (frames from the programme's first frame) and what it shows. */
 export const SHOTS = [
@@ -34,8 +54,7 @@ export const SHOTS = [
 /** Scenes that the picture is drawn in. */
 export type Scene = (typeof SHOTS)[number]['scene']
 
-const walk = (from: number, every: number, count: number, what: EventKind): [number, EventKind][] =>
-  Array.from({ length: count }, (_, index) => [from + index * every, what])
+const walk = (from: number, every: number, count: number, what: EventKind): [number, EventKind][] => Array.from({ length: count }, (_, index) => [from + index * every, what])
 
 // Frames from the programme's first frame.
 const SCRIPT: [number, EventKind, string?][] = [

@@ -30,32 +30,40 @@ const RATES = [48_000, 48_000, 44_100, 96_000, 48_000, 48_000, 44_100, 48_000] a
 type Making = (rate: number, random: Random) => Float32Array[]
 
 /** A single recording, with the moment of quiet that recordings begin with. */
-const mono = (voice: Voice): Making => (rate, random) => {
-  const lead = between(random, 0.04, 0.25)
-  const sound = voice(rate, random)
-  const out = silence(lead + sound.length / rate, rate)
-  addAt(out, sound, lead, rate)
-  return [out]
-}
+const mono =
+  (voice: Voice): Making =>
+  (rate, random) => {
+    const lead = between(random, 0.04, 0.25)
+    const sound = voice(rate, random)
+    const out = silence(lead + sound.length / rate, rate)
+    addAt(out, sound, lead, rate)
+    return [out]
+  }
 
 /** Two unlike makings of the same ambience, left and right. */
-const wide = (voice: Voice): Making => (rate, random) => [voice(rate, random), voice(rate, random)]
+const wide =
+  (voice: Voice): Making =>
+  (rate, random) => [voice(rate, random), voice(rate, random)]
 
 /** Passes from one side to the other while it sounds. */
-const passing = (voice: Voice, from: number, to: number): Making => (rate, random) => {
-  const sound = voice(rate, random)
-  const time = sound.length / rate
-  return panned(sound, rate, (t) => from + ((to - from) * t) / time)
-}
+const passing =
+  (voice: Voice, from: number, to: number): Making =>
+  (rate, random) => {
+    const sound = voice(rate, random)
+    const time = sound.length / rate
+    return panned(sound, rate, (t) => from + ((to - from) * t) / time)
+  }
 
 /** A row of single events with pauses, as they are recorded. */
-const row = (voice: Voice, count: number, gap: readonly [number, number]): Making => (rate, random) => {
-  const times: number[] = []
-  for (let i = 0, at = 0.3; i < count; i++, at += between(random, ...gap)) times.push(at)
-  const out = silence((times.at(-1) ?? 0) + gap[1] + 0.4, rate)
-  for (const time of times) addAt(out, voice(rate, random), time, rate, between(random, 0.7, 1))
-  return [out]
-}
+const row =
+  (voice: Voice, count: number, gap: readonly [number, number]): Making =>
+  (rate, random) => {
+    const times: number[] = []
+    for (let i = 0, at = 0.3; i < count; i++, at += between(random, ...gap)) times.push(at)
+    const out = silence((times.at(-1) ?? 0) + gap[1] + 0.4, rate)
+    for (const time of times) addAt(out, voice(rate, random), time, rate, between(random, 0.7, 1))
+    return [out]
+  }
 
 let made = 0
 function entry(shelf: string, code: string, name: string, description: string, keywords: string, category: string, making: Making, peak = -6): DemoRecording {
@@ -82,18 +90,37 @@ function boxes(): DemoRecording[] {
   const b = (code: string, name: string, description: string, keywords: string, making: Making, peak?: number): DemoRecording =>
     entry(BOXES, code, name, description, keywords, 'Mechanisms', making, peak)
   return [
-    ...sets(4, (n) => b('LEVR', `Ground frame lever, set ${n}`, 'Iron lever pulled over in a ground frame, catch, slide, heavy clank home', 'lever, iron, heavy, throw, clank, railway', mono(v.lever(1.1 - n * 0.12, 0.8 + n * 0.15)))),
+    ...sets(4, (n) =>
+      b(
+        'LEVR',
+        `Ground frame lever, set ${n}`,
+        'Iron lever pulled over in a ground frame, catch, slide, heavy clank home',
+        'lever, iron, heavy, throw, clank, railway',
+        mono(v.lever(1.1 - n * 0.12, 0.8 + n * 0.15)),
+      ),
+    ),
     ...sets(3, (n) => b('LEVR', `Lever rack, single clunk ${n}`, 'Lever hits its wooden stop, no ring', 'lever, wood, stop, clunk, dull', mono(v.wood(0.5 + n * 0.12)))),
     b('LEVR', 'Lever throws, row of nine', 'Nine throws of one lever with pauses, from careful to hard', 'lever, iron, row, throws, many', row(v.lever(0.95, 0.9), 9, [1.7, 2.3])),
     ...sets(2, (n) => b('SPRG', `Spring ring long ${n}`, 'Catch spring rings out after the blow', 'spring, ring, metal, tail, resonance', mono(v.spring), -10)),
-    ...sets(3, (n) => b('BELL', `Block bell, single stroke ${n}`, 'One stroke on a block instrument bell', 'bell, block, signal, stroke, brass', mono(v.bell(980 + n * 70, 0.7)), -8)),
-    b('BELL', 'Block bell, two pause one', 'Bell code of two strokes, a pause and one', 'bell, block, code, signal, brass', (rate, random) => {
-      const out = silence(3.6, rate)
-      for (const at of [0.02, 0.5, 1.5]) addAt(out, v.bell(1050, 0.7)(rate, random), at, rate)
-      return [out]
-    }, -8),
+    ...sets(3, (n) =>
+      b('BELL', `Block bell, single stroke ${n}`, 'One stroke on a block instrument bell', 'bell, block, signal, stroke, brass', mono(v.bell(980 + n * 70, 0.7)), -8),
+    ),
+    b(
+      'BELL',
+      'Block bell, two pause one',
+      'Bell code of two strokes, a pause and one',
+      'bell, block, code, signal, brass',
+      (rate, random) => {
+        const out = silence(3.6, rate)
+        for (const at of [0.02, 0.5, 1.5]) addAt(out, v.bell(1050, 0.7)(rate, random), at, rate)
+        return [out]
+      },
+      -8,
+    ),
     b('BELL', 'Block bell, row of strokes', 'Sixteen single strokes, soft to firm', 'bell, block, strokes, row, many', row(v.bell(1050, 0.6), 16, [1.5, 2]), -8),
-    ...sets(3, (n) => b('DOOR', `Signal box door ${n}`, 'Plank door with an iron latch, creaks and shuts', 'door, wood, latch, creak, close, hinge', mono(v.door(0.9 + n * 0.15, 0.5 + n * 0.25)))),
+    ...sets(3, (n) =>
+      b('DOOR', `Signal box door ${n}`, 'Plank door with an iron latch, creaks and shuts', 'door, wood, latch, creak, close, hinge', mono(v.door(0.9 + n * 0.15, 0.5 + n * 0.25))),
+    ),
     ...sets(2, (n) => b('DOOR', `Hinge creak ${n}`, 'Dry hinge, slow', 'hinge, creak, squeak, door, dry', mono(v.creak(120 + n * 60, 1.1)), -12)),
     ...sets(2, (n) => b('BOLT', `Gate bolt, cast iron ${n}`, 'Cast iron bolt shot home, dry and close', 'bolt, gate, iron, latch, dry', mono(v.iron(1.2 + n * 0.3, 0.35)))),
     b('WNCH', 'Winch pawl, row', 'Pawl of a winch dropping from tooth to tooth, twenty times', 'winch, pawl, ratchet, iron, row', row(v.iron(1.7, 0.3), 20, [0.4, 0.7])),
@@ -105,11 +132,15 @@ function boxes(): DemoRecording[] {
     ...sets(2, (n) => b('PENS', `Nib on register paper ${n}`, 'Steel nib, a few words', 'pen, nib, write, scratch, paper', mono(v.scratch(1.8 + n)), -20)),
     ...sets(2, (n) => b('PENS', `Pen dropped on wood ${n}`, 'Falls, bounces and lies still', 'pen, drop, bounce, wood, fall, desk', mono(v.bounce(2.6 + n * 0.5)), -14)),
     b('BOOK', 'Register closed', 'Heavy bound register shut', 'book, register, close, paper, thud', mono(v.wood(0.8)), -12),
-    ...sets(2, (n) => b('PHON', `Wall telephone, one ring ${n}`, 'Two brass bells, hammered, ring out', 'telephone, phone, ring, bell, wall', mono(v.telephone(0.9 + n * 0.3)), -9)),
+    ...sets(2, (n) =>
+      b('PHON', `Wall telephone, one ring ${n}`, 'Two brass bells, hammered, ring out', 'telephone, phone, ring, bell, wall', mono(v.telephone(0.9 + n * 0.3)), -9),
+    ),
     b('PHON', 'Wall telephone, six rings', 'Six rings with pauses', 'telephone, phone, rings, bell, wall, many', row(v.telephone(1), 6, [3, 3.2]), -9),
     b('CLOK', 'Station clock, slow', 'Pendulum clock, close, a minute', 'clock, tick, tock, pendulum, time', mono(v.clock(60, 2)), -20),
     b('LAMP', 'Oil lamp dies', 'Flame flutters, pops and is gone', 'lamp, flame, oil, die, pop, out', mono(v.lampDies), -16),
-    ...sets(3, (n) => b('TELG', `Telegraph sounder ${n}`, 'Morse sounder, short run', 'telegraph, morse, click, sounder', row(v.tick(1700 + n * 200, 0.02), 14, [0.09, 0.28]), -12)),
+    ...sets(3, (n) =>
+      b('TELG', `Telegraph sounder ${n}`, 'Morse sounder, short run', 'telegraph, morse, click, sounder', row(v.tick(1700 + n * 200, 0.02), 14, [0.09, 0.28]), -12),
+    ),
     b('SGNL', 'Semaphore arm drops', 'Wire slackens, arm falls to danger', 'signal, semaphore, arm, drop, clank', mono(v.lever(0.7, 1.2))),
   ]
 }
@@ -121,7 +152,14 @@ function boots(): DemoRecording[] {
     ...sets(6, (n) => b('STEP', `Boot on boards ${n}`, 'One step, heavy boot on floor boards', 'boot, step, footstep, wood, boards, floor', mono(v.boardStep(0.9 + n * 0.05)), -9)),
     ...sets(6, (n) => b('STEP', `Boot on gravel ${n}`, 'One step, boot on track ballast', 'boot, step, footstep, gravel, ballast, stones', mono(v.gravelStep(0.8 + n * 0.08)), -9)),
     ...sets(4, (n) => b('STEP', `Boot on paving ${n}`, 'One step on a wet platform', 'boot, step, footstep, stone, platform, paving', mono(v.stoneStep), -10)),
-    b('STEP', 'Walk on boards, forty steps', 'Slow walk in heavy boots on boards, every step apart', 'walk, boots, steps, footsteps, boards, wood, row', row(v.boardStep(1), 40, [0.75, 1.05]), -9),
+    b(
+      'STEP',
+      'Walk on boards, forty steps',
+      'Slow walk in heavy boots on boards, every step apart',
+      'walk, boots, steps, footsteps, boards, wood, row',
+      row(v.boardStep(1), 40, [0.75, 1.05]),
+      -9,
+    ),
     b('STEP', 'Walk on gravel, forty steps', 'Steady walk on ballast, every step apart', 'walk, boots, steps, footsteps, gravel, row', row(v.gravelStep(1), 40, [0.7, 1]), -9),
     b('STEP', 'Walk on paving, thirty steps', 'Walk along a platform', 'walk, boots, steps, footsteps, stone, platform, row', row(v.stoneStep, 30, [0.6, 0.9]), -10),
     ...sets(5, (n) => b('CLTH', `Coat sleeve reach ${n}`, 'Wool coat, an arm stretched out', 'cloth, coat, sleeve, wool, move, rustle', mono(v.cloth(0.7 + n * 0.1)), -18)),
@@ -141,11 +179,39 @@ function weather(): DemoRecording[] {
     b('RAIN', 'Gutter drip', 'Slow drops in a gutter', 'drip, water, gutter, drops', 'Weather', row(v.bounce(5), 20, [0.8, 2]), -20),
     b('WIND', 'Wind over the cutting', 'Low wind with slow gusts', 'wind, gust, night, low, weather', 'Weather', wide(v.wind(45, 240)), -18),
     b('WIND', 'Draught under a door', 'Thin whistling draught', 'wind, draught, whistle, door, thin', 'Weather', mono(v.wind(40, 760)), -22),
-    ...sets(3, (n) => b('THND', `Thunder ${['near', 'middle', 'far'][n - 1] ?? ''}`, 'A crack and a roll over hills', 'thunder, storm, roll, rumble, weather', 'Weather', wide(v.thunder(n)), -6 - 3 * n)),
+    ...sets(3, (n) =>
+      b(
+        'THND',
+        `Thunder ${['near', 'middle', 'far'][n - 1] ?? ''}`,
+        'A crack and a roll over hills',
+        'thunder, storm, roll, rumble, weather',
+        'Weather',
+        wide(v.thunder(n)),
+        -6 - 3 * n,
+      ),
+    ),
     b('WIRE', 'Telegraph wires hum', 'Wires sing in the wind', 'wires, hum, telegraph, drone, tone', 'Tones', wide(v.wires(30, 96)), -20),
-    b('TRAN', 'Goods train passes left to right', 'Slow goods train, wheels over joints, passes from left to right', 'train, pass, by, wheels, engine, railway, steam', 'Trains', passing(v.train(12), -0.85, 0.85), -4),
+    b(
+      'TRAN',
+      'Goods train passes left to right',
+      'Slow goods train, wheels over joints, passes from left to right',
+      'train, pass, by, wheels, engine, railway, steam',
+      'Trains',
+      passing(v.train(12), -0.85, 0.85),
+      -4,
+    ),
     b('TRAN', 'Goods train, distant', 'The same train a field away', 'train, distant, far, wheels, railway', 'Trains', wide(v.train(20)), -18),
-    ...sets(2, (n) => b('WHIS', `Engine whistle ${n === 1 ? 'short' : 'long'}`, 'Three-note engine whistle', 'whistle, engine, train, steam, chime', 'Trains', mono(v.whistle(n === 1 ? 0.8 : 2.2)), -8)),
+    ...sets(2, (n) =>
+      b(
+        'WHIS',
+        `Engine whistle ${n === 1 ? 'short' : 'long'}`,
+        'Three-note engine whistle',
+        'whistle, engine, train, steam, chime',
+        'Trains',
+        mono(v.whistle(n === 1 ? 0.8 : 2.2)),
+        -8,
+      ),
+    ),
     b('ROOM', 'Room tone, signal box', 'Small wooden room at night, almost nothing', 'room tone, ambience, quiet, interior, night', 'Rooms', wide(v.wind(45, 110)), -34),
     b('ROOM', 'Room tone, waiting room', 'Larger, tiled, empty', 'room tone, ambience, quiet, interior, empty', 'Rooms', wide(v.wind(45, 180)), -36),
   ]

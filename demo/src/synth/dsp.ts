@@ -39,7 +39,10 @@ export function shape(sound: Float32Array, rate: number, gain: (time: number) =>
 }
 
 /** Attack and exponential decay; `decay` is the time to -60 dB. */
-export const strike = (attack: number, decay: number) => (time: number): number => (time < attack ? time / attack : Math.exp((-6.91 * (time - attack)) / decay))
+export const strike =
+  (attack: number, decay: number) =>
+  (time: number): number =>
+    time < attack ? time / attack : Math.exp((-6.91 * (time - attack)) / decay)
 
 /** Filters in place by one biquad section after the Audio EQ Cookbook. */
 export function filter(sound: Float32Array, rate: number, kind: 'low' | 'high' | 'band', frequency: number, q = 0.707): Float32Array {
@@ -109,6 +112,9 @@ export function drift(random: Random, speed: number): (time: number) => number {
 
 /** Spreads a mono sound over two channels with an equal-power pan that may move; -1 left to 1 right. */
 export function panned(sound: Float32Array, rate: number, pan: (time: number) => number): [Float32Array, Float32Array] {
-  const gainOf = (side: (angle: number) => number) => (time: number): number => side(((pan(time) + 1) * Math.PI) / 4)
+  const gainOf =
+    (side: (angle: number) => number) =>
+    (time: number): number =>
+      side(((pan(time) + 1) * Math.PI) / 4)
   return [shape(sound.slice(), rate, gainOf(Math.cos)), shape(sound.slice(), rate, gainOf(Math.sin))]
 }

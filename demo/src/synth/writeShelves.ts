@@ -79,11 +79,22 @@ function ixmlOf(recording: DemoRecording): string {
 }
 
 async function encode(ffmpeg: string, recording: DemoRecording, wav: Uint8Array, file: string): Promise<void> {
-  const tags = { title: recording.name, comment: recording.description, genre: recording.category, copyright: recording.licence, artist: 'Quillfeather Pictures', keywords: recording.keywords }
-  const codec = { flac: ['-c:a', 'flac', '-f', 'flac'], ogg: ['-c:a', 'libvorbis', '-q:a', '6', '-f', 'ogg'], mp3: ['-c:a', 'libmp3lame', '-b:a', '256k', '-f', 'mp3'] }[recording.format as 'flac' | 'ogg' | 'mp3']
+  const tags = {
+    title: recording.name,
+    comment: recording.description,
+    genre: recording.category,
+    copyright: recording.licence,
+    artist: 'Quillfeather Pictures',
+    keywords: recording.keywords,
+  }
+  const codec = { flac: ['-c:a', 'flac', '-f', 'flac'], ogg: ['-c:a', 'libvorbis', '-q:a', '6', '-f', 'ogg'], mp3: ['-c:a', 'libmp3lame', '-b:a', '256k', '-f', 'mp3'] }[
+    recording.format as 'flac' | 'ogg' | 'mp3'
+  ]
   const metadata = Object.entries(tags).flatMap(([key, value]) => ['-metadata', `${key}=${value}`])
   // Bit-exact, so that the same script always writes the same file.
-  const child = spawn(ffmpeg, ['-v', 'error', '-y', '-i', 'pipe:0', ...metadata, '-fflags', '+bitexact', '-flags:a', '+bitexact', ...codec, `file:${file}`], { stdio: ['pipe', 'ignore', 'inherit'] })
+  const child = spawn(ffmpeg, ['-v', 'error', '-y', '-i', 'pipe:0', ...metadata, '-fflags', '+bitexact', '-flags:a', '+bitexact', ...codec, `file:${file}`], {
+    stdio: ['pipe', 'ignore', 'inherit'],
+  })
   child.stdin.on('error', () => undefined)
   child.stdin.end(wav)
   const [code] = (await once(child, 'close')) as [number]

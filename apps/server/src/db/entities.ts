@@ -132,7 +132,13 @@ export const ChangeEntity = new EntitySchema<ChangeRow>({
 /** Table of shelves. */
 export const ShelfEntity = new EntitySchema<ShelfRow>({
   name: 'shelf',
-  columns: { id, name: text, root: { type: 'text', unique: true }, problems: { type: 'jsonb', default: [] }, jobId: { type: 'varchar', length: 64, name: 'job_id', nullable: true } },
+  columns: {
+    id,
+    name: text,
+    root: { type: 'text', unique: true },
+    problems: { type: 'jsonb', default: [] },
+    jobId: { type: 'varchar', length: 64, name: 'job_id', nullable: true },
+  },
 })
 
 /** Table of recordings. */

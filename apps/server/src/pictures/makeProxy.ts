@@ -20,7 +20,14 @@ export const sparseStep = (rate: { nominal: number }): number => rate.nominal
  *
  * @returns Number of frames made.
  */
-export async function makeProxy(settings: Pick<Settings, 'ffmpeg'>, movie: string, facts: MovieFacts, folder: string, signal: AbortSignal, progress: (part: number) => void): Promise<number> {
+export async function makeProxy(
+  settings: Pick<Settings, 'ffmpeg'>,
+  movie: string,
+  facts: MovieFacts,
+  folder: string,
+  signal: AbortSignal,
+  progress: (part: number) => void,
+): Promise<number> {
   const video = path.join(folder, PROXY_FILES.video)
   const temporary = `${video}.new`
   // Time stamps with gaps make the default mode repeat frames; a movie of uneven frames needs exactly that.

@@ -13,32 +13,58 @@ afterAll(() => server.close())
 const pick = (file: string) => server.app.inject({ method: 'POST', url: '/api/pictures/pick', payload: { path: file } })
 const upload = (name: string, content: Buffer) => {
   const boundary = 'yodel-test'
-  const payload = Buffer.concat([Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="movie"; filename="${name}"\r\nContent-Type: video/mp4\r\n\r\n`), content, Buffer.from(`\r\n--${boundary}--\r\n`)])
+  const payload = Buffer.concat([
+    Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="movie"; filename="${name}"\r\nContent-Type: video/mp4\r\n\r\n`),
+    content,
+    Buffer.from(`\r\n--${boundary}--\r\n`),
+  ])
   return server.app.inject({ method: 'POST', url: '/api/pictures', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` }, payload })
 }
-const source = (rate: FrameRateId, frames: number): string[] => ['-f', 'lavfi', '-i', `testsrc=size=320x180:rate=${FRAME_RATES[rate].num}/${FRAME_RATES[rate].den}`, '-frames:v', String(frames)]
+const source = (rate: FrameRateId, frames: number): string[] => [
+  '-f',
+  'lavfi',
+  '-i',
+  `testsrc=size=320x180:rate=${FRAME_RATES[rate].num}/${FRAME_RATES[rate].den}`,
+  '-frames:v',
+  String(frames),
+]
 const finished = async (picture: Picture): Promise<Picture> => {
   await server.settled(picture.jobId!)
   return (await server.app.inject(`/api/pictures/${picture.id}`)).json()
 }
 
 describe('a movie', () => {
-  it.each(['23.976', '24', '25', '29.97', '30', '47.952', '48', '50', '59.94', '60'] as const)('of %s fps (ffmpeg’s test source) gets its rate, and one proxy frame for each of its own', async (rate) => {
-    const file = ffmpeg(path.join(server.root, `${rate}.mp4`), ...source(rate, 61))
-    const made = await pick(file)
-    expect(made.json()).toMatchObject({ rate, frames: 61, width: 320, height: 180, codec: 'h264', state: 'waiting' })
-    const picture = await finished(made.json())
-    expect(picture).toMatchObject({ state: 'ready', frames: 61, guide: 0 })
-    const index = (await server.app.inject(`/api/pictures/${picture.id}/index`)).rawPayload
-    const offsets = new Float64Array(index.buffer.slice(index.byteOffset, index.byteOffset + index.byteLength))
-    expect(offsets).toHaveLength(62)
-    const last = await server.app.inject({ url: `/api/pictures/${picture.id}/frames`, headers: { range: `bytes=${offsets[60]}-${offsets[61]! - 1}` } })
-    expect([last.statusCode, last.rawPayload.length, last.rawPayload.readUInt32BE(0), last.rawPayload[4]! & 31]).toEqual([206, offsets[61]! - offsets[60]!, 1, 9])
-    expect((await server.app.inject(`/api/pictures/${picture.id}/sheets/strip/1`)).headers['content-type']).toBe('image/jpeg')
-  })
+  it.each(['23.976', '24', '25', '29.97', '30', '47.952', '48', '50', '59.94', '60'] as const)(
+    'of %s fps (ffmpeg’s test source) gets its rate, and one proxy frame for each of its own',
+    async (rate) => {
+      const file = ffmpeg(path.join(server.root, `${rate}.mp4`), ...source(rate, 61))
+      const made = await pick(file)
+      expect(made.json()).toMatchObject({ rate, frames: 61, width: 320, height: 180, codec: 'h264', state: 'waiting' })
+      const picture = await finished(made.json())
+      expect(picture).toMatchObject({ state: 'ready', frames: 61, guide: 0 })
+      const index = (await server.app.inject(`/api/pictures/${picture.id}/index`)).rawPayload
+      const offsets = new Float64Array(index.buffer.slice(index.byteOffset, index.byteOffset + index.byteLength))
+      expect(offsets).toHaveLength(62)
+      const last = await server.app.inject({ url: `/api/pictures/${picture.id}/frames`, headers: { range: `bytes=${offsets[60]}-${offsets[61]! - 1}` } })
+      expect([last.statusCode, last.rawPayload.length, last.rawPayload.readUInt32BE(0), last.rawPayload[4]! & 31]).toEqual([206, offsets[61]! - offsets[60]!, 1, 9])
+      expect((await server.app.inject(`/api/pictures/${picture.id}/sheets/strip/1`)).headers['content-type']).toBe('image/jpeg')
+    },
+  )
 
   it('gives its sound as the guide, and is uploaded as well as picked', async () => {
-    const file = ffmpeg(path.join(server.root, 'sound.mov'), '-f', 'lavfi', '-i', 'sine=duration=2', ...source('25', 50), '-c:a', 'pcm_s16le')
+    const file = ffmpeg(
+      path.join(server.root, 'sound.mov'),
+      '-f',
+      'lavfi',
+      '-i',
+      'sine=duration=2',
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc=size=320x180:rate=25:duration=2',
+      '-c:a',
+      'pcm_s16le',
+    )
     const answer = await upload('sound.mov', readFileSync(file))
     expect(answer.statusCode).toBe(201)
     const picture = await finished(answer.json())
@@ -47,7 +73,19 @@ describe('a movie', () => {
   })
 
   it('with frames of uneven length is shown at an even rate, and says so', async () => {
-    const file = ffmpeg(path.join(server.root, 'uneven.mkv'), '-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=50', '-vf', "select='not(mod(n,2))+not(mod(n,10)-1)'", '-fps_mode', 'vfr', '-frames:v', '50')
+    const file = ffmpeg(
+      path.join(server.root, 'uneven.mkv'),
+      '-f',
+      'lavfi',
+      '-i',
+      'testsrc=size=320x180:rate=50',
+      '-vf',
+      "select='not(mod(n,2))+not(mod(n,10)-1)'",
+      '-fps_mode',
+      'vfr',
+      '-frames:v',
+      '50',
+    )
     const answer = await pick(file)
     expect(answer.json()).toMatchObject({ rate: '30', message: 'uneven.mkv has frames of uneven length; it is shown at an even 30 fps.' })
     expect((await finished(answer.json())).state).toBe('ready')
@@ -70,7 +108,10 @@ describe('a bad movie', () => {
     truncateSync(cut, 2000)
     expect(await refused(pick(cut))).toEqual([422, 'MOVIE_UNREADABLE'])
     expect(await refused(pick(ffmpeg(path.join(server.root, 'sound.wav'), '-f', 'lavfi', '-i', 'sine=duration=1')))).toEqual([422, 'MOVIE_NO_PICTURE'])
-    expect(await refused(pick(ffmpeg(path.join(server.root, 'odd.mp4'), '-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=17', '-frames:v', '20')))).toEqual([422, 'MOVIE_RATE_UNKNOWN'])
+    expect(await refused(pick(ffmpeg(path.join(server.root, 'odd.mp4'), '-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=17', '-frames:v', '20')))).toEqual([
+      422,
+      'MOVIE_RATE_UNKNOWN',
+    ])
     expect(await refused(pick('/etc/hostname'))).toEqual([403, 'PATH_OUTSIDE_ROOTS'])
   })
   it('leaves nothing behind', async () => {

@@ -79,7 +79,8 @@ export async function preparePicture(deps: PictureDeps, payload: Record<string, 
     const rate = FRAME_RATES[row.rate as FrameRateId]
     const facts = { ...row, rate }
     const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) => context.progress(part * 0.7, 'Making frames quick to reach'))
-    if (made !== row.frames && !row.variable) throw new Error(`the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`)
+    if (made !== row.frames && !row.variable)
+      throw new Error(`the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`)
     context.progress(0.75, 'Drawing the picture strip')
     await makeStrip(deps.settings, rate, folder, context.signal)
     context.progress(0.9, 'Taking out the guide')

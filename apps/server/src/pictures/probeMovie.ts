@@ -44,7 +44,10 @@ export async function probeMovie(settings: Pick<Settings, 'ffprobe'>, file: stri
   const video = streams.find((stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0)
   const times = video ? packetTimes((await probe('-select_streams', String(video.index), '-show_entries', 'packet=pts_time', '-of', 'csv=p=0')).toString()) : []
   if (!video || times.length === 0 || video.width === 0) {
-    throw new AppError('MOVIE_NO_PICTURE', `${name} holds no picture${streams.length > 0 ? `, only ${streams.map((stream) => stream.codec_type).join(' and ')}` : ''}. Bring in a movie file; recordings belong on a shelf.`)
+    throw new AppError(
+      'MOVIE_NO_PICTURE',
+      `${name} holds no picture${streams.length > 0 ? `, only ${streams.map((stream) => stream.codec_type).join(' and ')}` : ''}. Bring in a movie file; recordings belong on a shelf.`,
+    )
   }
   const measured = (times.length - 1) / ((times.at(-1) ?? 0) - (times[0] ?? 0))
   const variable = isUneven(times)
@@ -52,13 +55,24 @@ export async function probeMovie(settings: Pick<Settings, 'ffprobe'>, file: stri
   if (!rate) {
     throw new AppError('MOVIE_RATE_UNKNOWN', `${name} runs at ${measured.toFixed(3)} frames a second, which no reel can have. Export it at the rate of the edit.`)
   }
-  return { rate, frames: times.length, width: video.width, height: video.height, codec: video.codec_name, variable, hasSound: streams.some((stream) => stream.codec_type === 'audio') }
+  return {
+    rate,
+    frames: times.length,
+    width: video.width,
+    height: video.height,
+    codec: video.codec_name,
+    variable,
+    hasSound: streams.some((stream) => stream.codec_type === 'audio'),
+  }
 }
 
 /** Times of all packets in seconds, in the order of showing. A packet without a time follows the one before. */
 function packetTimes(csv: string): number[] {
   const lines = csv.split('\n').filter((line) => line.trim() !== '')
-  return lines.map((line) => Number.parseFloat(line)).map((time, index) => (Number.isFinite(time) ? time : index)).sort((a, b) => a - b)
+  return lines
+    .map((line) => Number.parseFloat(line))
+    .map((time, index) => (Number.isFinite(time) ? time : index))
+    .sort((a, b) => a - b)
 }
 
 /** Says whether any frame is shown for half as long again, or half as long, as most are. */

@@ -1,16 +1,4 @@
-import {
-  apply,
-  checkChange,
-  documentOf,
-  isEmpty,
-  touchedIds,
-  type Change,
-  type Commit,
-  type Committed,
-  type LoggedChange,
-  type ReelDocument,
-  type ReelRecord,
-} from '@yodel/core'
+import { apply, checkChange, documentOf, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelDocument, type ReelRecord } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
 import { AppError } from '../errors.js'

@@ -1,15 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import {
-  documentOf,
-  FRAME_RATES,
-  parseTimecode,
-  type Change,
-  type NewReel,
-  type Reel,
-  type ReelDocument,
-  type ReelState,
-  type Show,
-} from '@yodel/core'
+import { documentOf, FRAME_RATES, parseTimecode, type Change, type NewReel, type Reel, type ReelDocument, type ReelState, type Show } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, ShowEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -58,7 +48,7 @@ export async function listShows(db: DataSource): Promise<Show[]> {
        (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'cue') AS cues,
        (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'clip') AS clips
      FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel' ORDER BY f.data->>'name'`,
-  )) as (Show['reels'][number])[]
+  )) as Show['reels'][number][]
   return shows.map((show) => ({ ...show, reels: reels.filter((reel) => reel.showId === show.id) }))
 }
 

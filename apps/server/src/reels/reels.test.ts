@@ -10,7 +10,11 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 beforeEach(async () => {
-  const made = await server.app.inject({ method: 'POST', url: '/api/reels', payload: { showId: null, showName: 'Show', name: 'Reel 1', rate: '29.97d', firstTimecode: '01:00:00;00', lengthSeconds: 600 } })
+  const made = await server.app.inject({
+    method: 'POST',
+    url: '/api/reels',
+    payload: { showId: null, showName: 'Show', name: 'Reel 1', rate: '29.97d', firstTimecode: '01:00:00;00', lengthSeconds: 600 },
+  })
   id = made.json<{ id: string }>().id
 })
 
@@ -27,8 +31,15 @@ describe('a reel', () => {
     const { doc, seq } = await open()
     expect(Object.values(doc.reel)).toMatchObject([{ name: 'Reel 1', rate: '29.97d', firstFrame: 107_892, length: 17_982 }])
     expect(seq).toBe(1)
-    const bad = await server.app.inject({ method: 'POST', url: '/api/reels', payload: { showId: null, showName: 'S', name: 'R', rate: '29.97d', firstTimecode: '01:01:00;00', lengthSeconds: 60 } })
-    expect([bad.statusCode, bad.json()]).toEqual([400, { code: 'BAD_REQUEST', message: 'Start timecode: 01:01:00:00 does not exist at 29.97 fps drop: that number is dropped; the minute begins at 01:01:00;02.' }])
+    const bad = await server.app.inject({
+      method: 'POST',
+      url: '/api/reels',
+      payload: { showId: null, showName: 'S', name: 'R', rate: '29.97d', firstTimecode: '01:01:00;00', lengthSeconds: 60 },
+    })
+    expect([bad.statusCode, bad.json()]).toEqual([
+      400,
+      { code: 'BAD_REQUEST', message: 'Start timecode: 01:01:00:00 does not exist at 29.97 fps drop: that number is dropped; the minute begins at 01:01:00;02.' },
+    ])
     expect((await server.app.inject('/api/reels/nowhere')).json()).toMatchObject({ code: 'NOT_FOUND' })
   })
 

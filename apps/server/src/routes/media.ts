@@ -15,7 +15,18 @@ export const mediaRoutes: Routes = (app, { db, media }) => {
 
   app.get(
     '/api/media/:mediaId/peaks/:level',
-    { schema: { params: params.extend({ level: z.coerce.number().int().min(0).max(PEAK_STEPS.length - 1) }), hide: true } },
+    {
+      schema: {
+        params: params.extend({
+          level: z.coerce
+            .number()
+            .int()
+            .min(0)
+            .max(PEAK_STEPS.length - 1),
+        }),
+        hide: true,
+      },
+    },
     async (request, reply) => {
       const bytes = await media.peaks(await findSource(db, request.params.mediaId), request.params.level)
       return reply.type('application/octet-stream').header('cache-control', 'private, max-age=60').send(bytes)

@@ -26,11 +26,15 @@ export const soundRoutes: Routes = (app, services) => {
 
   app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () => listShelves(db))
 
-  app.post('/api/shelves', { schema: { body: z.object({ path: z.string().min(1).max(4000), name: z.string().max(200).default('') }), response: { 201: z.object({ id: z.string() }) } } }, async (request, reply) => {
-    const root = await allowedPath(request.body.path, settings.soundRoots)
-    if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
-    return reply.code(201).send({ id: await addShelf(services, root, request.body.name || path.basename(root)) })
-  })
+  app.post(
+    '/api/shelves',
+    { schema: { body: z.object({ path: z.string().min(1).max(4000), name: z.string().max(200).default('') }), response: { 201: z.object({ id: z.string() }) } } },
+    async (request, reply) => {
+      const root = await allowedPath(request.body.path, settings.soundRoots)
+      if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
+      return reply.code(201).send({ id: await addShelf(services, root, request.body.name || path.basename(root)) })
+    },
+  )
 
   app.post('/api/shelves/:id/index', { schema: { params: z.object({ id: z.string() }), response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => {
     const shelf = await db.getRepository(ShelfEntity).findOneBy({ id: request.params.id })

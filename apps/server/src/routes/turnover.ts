@@ -15,7 +15,10 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
   app.get('/api/reels/:id/cues.csv', { schema: { params } }, async (request, reply) => {
     const doc = await loadDocument(db, request.params.id)
     const reel = reelOf(doc)
-    return reply.type('text/csv; charset=utf-8').header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'cues')}.csv`)).send(cueListCsv(doc))
+    return reply
+      .type('text/csv; charset=utf-8')
+      .header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'cues')}.csv`))
+      .send(cueListCsv(doc))
   })
 
   app.get('/api/reels/:id/clips.edl', { schema: { params } }, async (request, reply) => {
@@ -24,7 +27,10 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
     const ids = [...new Set(Object.values(doc.clip).map((clip) => clip.soundId))]
     const files = new Map((await soundPlaces(db, ids)).map((place) => [place.id, path.basename(place.path)]))
     const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
-    return reply.type('text/plain; charset=utf-8').header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'clips')}.edl`)).send(edl)
+    return reply
+      .type('text/plain; charset=utf-8')
+      .header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'clips')}.edl`))
+      .send(edl)
   })
 
   app.post('/api/reels/:id/bounce', { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } }, async (request, reply) => {
@@ -36,6 +42,9 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
     const job = await jobs.find(request.params.id)
     if (job?.kind !== 'bounce' || job.state !== 'done') throw new AppError('NOT_FOUND', 'That mix is not there (any more); bounce the reel again.')
     const file = await bounceFile(media, job.id)
-    return reply.type('audio/wav').header('content-disposition', attachment(String(job.result?.['name'] ?? 'mix.wav'))).sendFile(path.basename(file), path.dirname(file))
+    return reply
+      .type('audio/wav')
+      .header('content-disposition', attachment(String(job.result?.['name'] ?? 'mix.wav')))
+      .sendFile(path.basename(file), path.dirname(file))
   })
 }

@@ -23,11 +23,7 @@ export interface IndexCounts extends Record<string, unknown> {
  * Indexes a shelf: reads what is new or changed, marks what is gone, lists what can't be read with its reason and goes on.
  * Nothing on the shelf is copied or touched. Safe to run again at any time.
  */
-export async function indexShelf(
-  deps: { db: DataSource; settings: Settings; media: MediaStore },
-  shelfId: string,
-  context: JobContext,
-): Promise<IndexCounts> {
+export async function indexShelf(deps: { db: DataSource; settings: Settings; media: MediaStore }, shelfId: string, context: JobContext): Promise<IndexCounts> {
   const shelves = deps.db.getRepository(ShelfEntity)
   const sounds = deps.db.getRepository(SoundEntity)
   const shelf = await shelves.findOneByOrFail({ id: shelfId })

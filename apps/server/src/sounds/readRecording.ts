@@ -17,7 +17,10 @@ export type Recording = Omit<SoundRow, 'id' | 'shelfId' | 'path' | 'missing'>
 
 /** Size and time of change: a cheap sign that a file is the one that was read before. */
 export function fingerprintOf(file: { size: number; mtimeMs: number }): string {
-  return createHash('sha256').update(`${file.size}:${Math.round(file.mtimeMs)}`).digest('hex').slice(0, 16)
+  return createHash('sha256')
+    .update(`${file.size}:${Math.round(file.mtimeMs)}`)
+    .digest('hex')
+    .slice(0, 16)
 }
 
 /**

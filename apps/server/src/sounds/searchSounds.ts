@@ -28,10 +28,9 @@ export async function searchSounds(db: DataSource, text: string, cursor: string 
     [query, seen],
   )) as Sound[]
   if (sounds.length > 0 || seen > 0) return page(sounds, await count(db, `SELECT count(*)::int AS n ${match}`, [query]), seen, false)
-  const nearest = (await db.query(
-    `SELECT ${COLUMNS} ${FROM} AND word_similarity($1, s.words) > 0.3 ORDER BY word_similarity($1, s.words) DESC, s.name, s.id LIMIT 20`,
-    [words.join(' ')],
-  )) as Sound[]
+  const nearest = (await db.query(`SELECT ${COLUMNS} ${FROM} AND word_similarity($1, s.words) > 0.3 ORDER BY word_similarity($1, s.words) DESC, s.name, s.id LIMIT 20`, [
+    words.join(' '),
+  ])) as Sound[]
   return { sounds: nearest, total: 0, next: null, nearest: true }
 }
 
@@ -55,8 +54,7 @@ export type SoundPlace = Pick<SoundRow, 'id' | 'path' | 'fingerprint' | 'name' |
 
 /** Places of sounds by their ids. */
 export async function soundPlaces(db: DataSource, ids: readonly string[]): Promise<SoundPlace[]> {
-  return (await db.query(
-    'SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)',
-    [ids],
-  )) as SoundPlace[]
+  return (await db.query('SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)', [
+    ids,
+  ])) as SoundPlace[]
 }

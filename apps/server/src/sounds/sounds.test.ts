@@ -13,7 +13,18 @@ beforeAll(async () => {
   shelf = path.join(server.root, 'Irons')
   mkdirSync(path.join(shelf, 'deep'), { recursive: true })
   const tone = ['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=44100:duration=2']
-  ffmpeg(path.join(shelf, 'LEVR_GroundFrame_01.wav'), ...tone, '-metadata', 'description=Heavy iron lever', '-metadata', 'originator=House', '-write_bext', '1', '-c:a', 'pcm_s24le')
+  ffmpeg(
+    path.join(shelf, 'LEVR_GroundFrame_01.wav'),
+    ...tone,
+    '-metadata',
+    'description=Heavy iron lever',
+    '-metadata',
+    'originator=House',
+    '-write_bext',
+    '1',
+    '-c:a',
+    'pcm_s24le',
+  )
   ffmpeg(path.join(shelf, 'deep/gate.flac'), ...tone, '-metadata', 'title=Gate bolt, cast iron', '-metadata', 'comment=Dry', '-metadata', 'copyright=CC0')
   ffmpeg(path.join(shelf, 'deep/Škoda door öffnet.ogg'), ...tone, '-ac', '2')
   ffmpeg(path.join(shelf, 'hiss.mp3'), '-f', 'lavfi', '-i', 'anoisesrc=duration=1', '-metadata', 'title=Steam hiss')
@@ -88,7 +99,8 @@ describe('search', () => {
   it('offers the nearest when nothing matches, and survives any typing', async () => {
     const near = await search('gatte bolts')
     expect([near.nearest, near.sounds[0]?.name]).toEqual([true, 'Gate bolt, cast iron'])
-    for (const odd of ["'; DROP TABLE sound", ':* & | !', '\\', '%_', 'a'.repeat(200)]) expect((await server.app.inject({ url: '/api/sounds', query: { q: odd } })).statusCode).toBe(200)
+    for (const odd of ["'; DROP TABLE sound", ':* & | !', '\\', '%_', 'a'.repeat(200)])
+      expect((await server.app.inject({ url: '/api/sounds', query: { q: odd } })).statusCode).toBe(200)
   })
 })
 

@@ -14,18 +14,31 @@ beforeAll(async () => {
   server = await startTestServer()
   const click = new Float32Array(24_000)
   click[CLICK_AT] = 0.5
-  writeFileSync(path.join(server.root, 'click.wav'), Buffer.concat([wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: 24_000 }), packStereo24(click, click, 24_000).bytes]))
+  writeFileSync(
+    path.join(server.root, 'click.wav'),
+    Buffer.concat([wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: 24_000 }), packStereo24(click, click, 24_000).bytes]),
+  )
   await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: server.root } })
   await server.settled((await server.app.inject('/api/shelves')).json<Shelf[]>()[0]!.jobId!)
   const [sound] = (await server.app.inject('/api/sounds')).json<SoundPage>().sounds
-  const made = await server.app.inject({ method: 'POST', url: '/api/reels', payload: { showId: null, showName: 'Show', name: 'Reel 2', rate: '29.97d', firstTimecode: '02:00:00;00', lengthSeconds: 75 } })
+  const made = await server.app.inject({
+    method: 'POST',
+    url: '/api/reels',
+    payload: { showId: null, showName: 'Show', name: 'Reel 2', rate: '29.97d', firstTimecode: '02:00:00;00', lengthSeconds: 75 },
+  })
   id = made.json<{ id: string }>().id
   const state = (await server.app.inject(`/api/reels/${id}`)).json<ReelState>()
   const doc = documentOf(state.records)
   const cue = expectOk(spotCue(doc, { id: 'q', category: 'FX', in: 1798, out: 1900, words: 'Click' }))
   const withCue = expectOk(apply(doc, cue))
-  const place = expectOk(placeSound(withCue, { id: 'c', newTrackId: 't', category: 'FX', cueId: 'q', frame: 1799, sound: { id: sound!.id, name: 'click', recorded: sound!.length, sync: CLICK_AT } }))
-  await server.app.inject({ method: 'POST', url: `/api/reels/${id}/changes`, payload: { changeId: randomUUID(), base: 1, role: 'do', target: null, change: squash(cue, place, 'Both') } as never })
+  const place = expectOk(
+    placeSound(withCue, { id: 'c', newTrackId: 't', category: 'FX', cueId: 'q', frame: 1799, sound: { id: sound!.id, name: 'click', recorded: sound!.length, sync: CLICK_AT } }),
+  )
+  await server.app.inject({
+    method: 'POST',
+    url: `/api/reels/${id}/changes`,
+    payload: { changeId: randomUUID(), base: 1, role: 'do', target: null, change: squash(cue, place, 'Both') } as never,
+  })
 })
 afterAll(() => server.close())
 
@@ -36,7 +49,10 @@ describe('turnover', () => {
     const jobId = await bounce()
     expect(await server.settled(jobId)).toMatchObject({ state: 'done', result: { overs: 0, misses: 0, name: 'Show_Reel-2_mix.wav', peak: expect.closeTo(-6.02, 1) as number } })
     const file = path.join(server.dataDir, 'bounces', `${jobId}.wav`)
-    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString()) as { streams: Record<string, unknown>[]; format: { tags: Record<string, string> } }
+    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString()) as {
+      streams: Record<string, unknown>[]
+      format: { tags: Record<string, string> }
+    }
     expect(probe.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', channels: 2 })
     // 02:00:00;00 drop-frame is 215,784 frames of 1601.6 samples: 345,599,654.4.
     expect(probe.format.tags).toMatchObject({ time_reference: '345599654', encoded_by: 'Yodel' })
@@ -62,7 +78,10 @@ describe('turnover', () => {
   })
   it('takes up a job whose server was killed', async () => {
     const jobId = randomUUID()
-    await server.services.db.query(`INSERT INTO job (id, kind, title, payload, state, beat_at, created_at, attempts) VALUES ($1, 'bounce', 'left behind', $2, 'running', now() - interval '1 minute', now(), 1)`, [jobId, { reelId: id }])
+    await server.services.db.query(
+      `INSERT INTO job (id, kind, title, payload, state, beat_at, created_at, attempts) VALUES ($1, 'bounce', 'left behind', $2, 'running', now() - interval '1 minute', now(), 1)`,
+      [jobId, { reelId: id }],
+    )
     expect(await server.settled(jobId)).toMatchObject({ state: 'done' })
   })
 })

@@ -21,14 +21,11 @@ export type ToWorklet = { type: 'plan'; plan: RenderPlan } | ({ type: 'arm' } & 
 
 /** From the audio thread to the page. Times are in the context's sample frames. */
 export type FromWorklet =
-  | { type: 'started'; token: number; frame: number }
-  | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
+  { type: 'started'; token: number; frame: number } | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
 
 /** From the feeder to the audio thread. */
 export type FeedMessage =
-  | { type: 'chunk'; mediaId: string; index: number; channels: Float32Array[] }
-  | { type: 'forget'; mediaId: string; index: number }
-  | { type: 'go'; token: number }
+  { type: 'chunk'; mediaId: string; index: number; channels: Float32Array[] } | { type: 'forget'; mediaId: string; index: number } | { type: 'go'; token: number }
 
 /** From the page to the feeder. */
 export type ToFeeder =

@@ -74,7 +74,7 @@ class MixerProcessor extends AudioWorkletProcessor {
 
   private pull(left: Float32Array, right: Float32Array, into: number, length: number): void {
     const loop = this.playing?.loop ?? null
-    for (let done = 0; done < length; ) {
+    for (let done = 0; done < length;) {
       if (loop && this.mixer.at >= loop.to) this.mixer.seek(loop.from)
       const count = loop ? Math.min(length - done, loop.to - this.mixer.at) : length - done
       this.mixer.render(left, right, into + done, count)

@@ -1,4 +1,17 @@
-import { CATEGORY_NAMES, cueCode, cuesInOrder, FRAME_RATES, frameToSample, formatTimecode, pictureFrameAt, STRIP_SHEET, type Cue, type CueState, type Frames, type Picture } from '@yodel/core'
+import {
+  CATEGORY_NAMES,
+  cueCode,
+  cuesInOrder,
+  FRAME_RATES,
+  frameToSample,
+  formatTimecode,
+  pictureFrameAt,
+  STRIP_SHEET,
+  type Cue,
+  type CueState,
+  type Frames,
+  type Picture,
+} from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { usePicture, useReel, useSession } from '../features/reel/session.js'
@@ -40,7 +53,14 @@ export const PictureLane = memo(function PictureLane({ window }: { window: Windo
   return (
     <div className="absolute top-0" style={{ left: LANES.timecode, width: LANES.picture }} data-lane="picture">
       {frames.map((frame) => (
-        <Thumbnail key={frame} picture={picture} frame={pictureFrameAt(frame, rate, FRAME_RATES[picture.rate])} sparse={sparse} top={topOf(window, frame)} height={step * window.zoom} />
+        <Thumbnail
+          key={frame}
+          picture={picture}
+          frame={pictureFrameAt(frame, rate, FRAME_RATES[picture.rate])}
+          sparse={sparse}
+          top={topOf(window, frame)}
+          height={step * window.zoom}
+        />
       ))}
     </div>
   )
@@ -112,7 +132,14 @@ export const CueLane = memo(function CueLane({ window, left }: { window: Window;
   return (
     <div className="absolute top-0" style={{ left, width: LANES.cues }} data-lane="cues">
       {shown.map((card) => (
-        <CueCard key={card.key} card={card} look={look} window={window} selected={card.cues.some((cue) => selected.includes(cue.id))} faint={pass !== null && card.cues.every((cue) => cue.category !== pass)} />
+        <CueCard
+          key={card.key}
+          card={card}
+          look={look}
+          window={window}
+          selected={card.cues.some((cue) => selected.includes(cue.id))}
+          faint={pass !== null && card.cues.every((cue) => cue.category !== pass)}
+        />
       ))}
     </div>
   )
@@ -155,7 +182,9 @@ const CueCard = memo(function CueCard({ card, look, window, selected, faint }: {
             </span>
             {look === 'full' && (
               <span className="flex items-baseline gap-1">
-                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>{first.words || 'no words yet'}</span>
+                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>
+                  {first.words || 'no words yet'}
+                </span>
                 <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>
                   {STATE_MARKS[first.state]}
                 </span>

@@ -9,14 +9,7 @@ import { Wave } from './Wave.js'
 const TILE = 600
 
 /** One track: its clips within the window, and what is tried or dragged onto it. */
-export const TrackLane = memo(function TrackLane(props: {
-  track: Track
-  clips: readonly Clip[]
-  window: Window
-  left: number
-  width: number
-  gesture: ClipGesture
-}) {
+export const TrackLane = memo(function TrackLane(props: { track: Track; clips: readonly Clip[]; window: Window; left: number; width: number; gesture: ClipGesture }) {
   const { track, clips, window, left, width, gesture } = props
   return (
     <div className={`absolute top-0 ink-${track.category}`} style={{ left, width }} data-track={track.id}>
@@ -79,7 +72,10 @@ const ClipBox = memo(function ClipBox({ clip, window, width, gesture, muted }: {
         })}
         <Fades clip={clip} width={width} height={height} perPixel={perPixel} />
         {height >= 13 && (
-          <span className="outlined sticky top-0 left-0 block pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold" style={{ maxHeight: Math.max(12, height - 2), overflow: 'hidden' }}>
+          <span
+            className="outlined sticky top-0 left-0 block pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold"
+            style={{ maxHeight: Math.max(12, height - 2), overflow: 'hidden' }}
+          >
             {clip.name}
           </span>
         )}

@@ -1,4 +1,18 @@
-import { apply, FRAME_RATES, frameToSample, moveClips, nearestFrame, rateOf, sampleToFrame, trimClip, type Change, type Clip, type Frames, type ReelDocument, type Result } from '@yodel/core'
+import {
+  apply,
+  FRAME_RATES,
+  frameToSample,
+  moveClips,
+  nearestFrame,
+  rateOf,
+  sampleToFrame,
+  trimClip,
+  type Change,
+  type Clip,
+  type Frames,
+  type ReelDocument,
+  type Result,
+} from '@yodel/core'
 import { useMemo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
 import { useAppDispatch, useAppStore } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
@@ -44,7 +58,12 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
     const rate = FRAME_RATES[reel.rate]
     const snapTo = (sample: number, event: PointerEvent): number => (event.ctrlKey ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate))
 
-    const begin = (down: ReactPointerEvent, compute: (doc: ReelDocument, by: number, event: PointerEvent) => Result<Change>, follow: (doc: ReelDocument) => number | null, id: string): void => {
+    const begin = (
+      down: ReactPointerEvent,
+      compute: (doc: ReelDocument, by: number, event: PointerEvent) => Result<Change>,
+      follow: (doc: ReelDocument) => number | null,
+      id: string,
+    ): void => {
       if (down.button !== 0) return
       down.preventDefault()
       down.stopPropagation()

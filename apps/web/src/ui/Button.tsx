@@ -20,7 +20,11 @@ export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAt
 
 /** A key as it is written on the keyboard. */
 export function Kbd({ children, onDark = false }: { children: ReactNode; onDark?: boolean }) {
-  return <kbd className={`rounded-[3px] border border-b-2 px-1 py-px font-mono text-[10.5px] leading-none font-semibold ${onDark ? 'border-current/40' : 'border-line bg-paper'}`}>{children}</kbd>
+  return (
+    <kbd className={`rounded-[3px] border border-b-2 px-1 py-px font-mono text-[10.5px] leading-none font-semibold ${onDark ? 'border-current/40' : 'border-line bg-paper'}`}>
+      {children}
+    </kbd>
+  )
 }
 
 /** A small framed fact. */

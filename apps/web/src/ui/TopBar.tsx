@@ -11,7 +11,15 @@ export function TopBar({ where, reelId, children }: { where: ReactNode; reelId?:
     setTheme(night ? 'day' : 'night')
     setNight(!night)
   }
-  const places: [string, string][] = [...(reelId ? ([[`/reels/${reelId}`, 'Sheet'], [`/reels/${reelId}/turnover`, 'Turnover']] as [string, string][]) : [['/', 'Shows'] as [string, string]]), ['/sounds', 'Sounds']]
+  const places: [string, string][] = [
+    ...(reelId
+      ? ([
+          [`/reels/${reelId}`, 'Sheet'],
+          [`/reels/${reelId}/turnover`, 'Turnover'],
+        ] as [string, string][])
+      : [['/', 'Shows'] as [string, string]]),
+    ['/sounds', 'Sounds'],
+  ]
   return (
     <header className="flex h-10 shrink-0 items-center gap-3.5 border-b border-line bg-paper-2 px-3.5">
       <Link to="/" className="flex items-center gap-1.5 text-[17px] font-extrabold tracking-tight" aria-label="Yodel, all shows">

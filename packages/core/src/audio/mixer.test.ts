@@ -4,7 +4,19 @@ import { Mixer, type SoundPort } from './mixer.js'
 import type { PlanVoice } from './plan.js'
 import { Varispeed } from './varispeed.js'
 
-const voice = (fields: Partial<PlanVoice>): PlanVoice => ({ mediaId: 'm', start: 0, end: 1000, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear', ...fields })
+const voice = (fields: Partial<PlanVoice>): PlanVoice => ({
+  mediaId: 'm',
+  start: 0,
+  end: 1000,
+  offset: 0,
+  gain: 1,
+  pan: 0,
+  fadeIn: 0,
+  fadeOut: 0,
+  fadeInShape: 'linear',
+  fadeOutShape: 'linear',
+  ...fields,
+})
 
 /** A recording whose sample n is n + 1, served in blocks of an odd length. */
 const ramp: SoundPort = (_, at) => {

@@ -75,7 +75,7 @@ export class Mixer {
   render(left: Float32Array, right: Float32Array, into: number, length: number): void {
     left.fill(0, into, into + length)
     right.fill(0, into, into + length)
-    for (let done = 0; done < length; ) {
+    for (let done = 0; done < length;) {
       const count = Math.min(MIX_BLOCK, length - done)
       this.renderBlock(left, right, into + done, count)
       done += count
@@ -102,7 +102,7 @@ export class Mixer {
   private addVoice(entry: Active, from: number, to: number, left: Float32Array, right: Float32Array, into: number): void {
     const { voice } = entry
     const shaped = fillEnvelope(voice, from, to, this.envelope)
-    for (let at = from; at < to; ) {
+    for (let at = from; at < to;) {
       const source = voice.offset + at - voice.start
       const block = this.port(voice.mediaId, source)
       const first = block ? block.channels[0] : null

@@ -12,10 +12,7 @@ import { cueCode, nextNumber } from '../spotting/numbering.js'
  * @param args.in - Frame from the reel's first frame; also the sync frame.
  * @param args.out - End frame, exclusive; a cue dropped without a span passes `in + 1`.
  */
-export function spotCue(
-  doc: ReelDocument,
-  args: { id: string; category: Category; in: number; out: number; words?: string },
-): Result<Change> {
+export function spotCue(doc: ReelDocument, args: { id: string; category: Category; in: number; out: number; words?: string }): Result<Change> {
   const cue: Cue = {
     kind: 'cue',
     id: args.id,

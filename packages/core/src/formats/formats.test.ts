@@ -11,7 +11,15 @@ import { csvCell } from './csv.js'
 import { clipsEdl } from './edl.js'
 import { packStereo24, readBext, wavChunks, wavHeader, type Bext } from './wav.js'
 
-const bext: Bext = { description: 'Reel 1', originator: 'Yodel', originatorReference: 'x', date: '2026-11-23', time: '12:00:00', timeReference: 5_000_000_123, codingHistory: 'A=PCM' }
+const bext: Bext = {
+  description: 'Reel 1',
+  originator: 'Yodel',
+  originatorReference: 'x',
+  date: '2026-11-23',
+  time: '12:00:00',
+  timeReference: 5_000_000_123,
+  codingHistory: 'A=PCM',
+}
 
 describe('WAV', () => {
   it('is read back by wavefile from the registry: format, bext, samples', () => {
@@ -41,7 +49,9 @@ describe('WAV', () => {
 })
 
 describe('lists', () => {
-  const spotted = expectOk(apply(testReel({ rate: '29.97d', firstFrame: 107_892 }), expectOk(spotCue(testReel(), { id: 'q', category: 'FX', in: 1799, out: 1800, words: '=SUM(1), "heavy"' }))))
+  const spotted = expectOk(
+    apply(testReel({ rate: '29.97d', firstFrame: 107_892 }), expectOk(spotCue(testReel(), { id: 'q', category: 'FX', in: 1799, out: 1800, words: '=SUM(1), "heavy"' }))),
+  )
   it('neutralises formulas and quotes (RFC 4180)', () => {
     expect(csvCell('=1+1')).toBe("'=1+1")
     expect(csvCell('a "b", c')).toBe('"a ""b"", c"')
@@ -51,7 +61,12 @@ describe('lists', () => {
     expect(cueListCsv(spotted)).toContain('FX 001,FX,01:00:59;29,01:01:00;02')
   })
   it('writes clips as CMX 3600 events with exact samples beside', () => {
-    const doc = expectOk(apply(testReel(), expectOk(placeSound(testReel(), { id: 'c', newTrackId: 't', category: 'FX', cueId: null, frame: 100, sound: { id: 's', name: 'Lever', recorded: 48_000, sync: 12_000 } }))))
+    const doc = expectOk(
+      apply(
+        testReel(),
+        expectOk(placeSound(testReel(), { id: 'c', newTrackId: 't', category: 'FX', cueId: null, frame: 100, sound: { id: 's', name: 'Lever', recorded: 48_000, sync: 12_000 } })),
+      ),
+    )
     expect(clipsEdl(doc, () => 'lever.wav').split('\r\n')).toEqual([
       'TITLE: SHOW REEL 1',
       'FCM: NON-DROP FRAME',

@@ -155,7 +155,7 @@ export function wavChunks(bytes: Uint8Array): Result<WavChunk[]> {
   const text = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
   if (bytes.length < 12 || !['RIFF', 'RF64'].includes(text(0)) || text(8) !== 'WAVE') return refuse('CORE_NOT_WAV', 'wavChunks')
   const chunks: WavChunk[] = []
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const size = view.getUint32(at + 4, true)
     chunks.push({ id: text(at), at: at + 8, size })
     at += 8 + size + (size % 2)

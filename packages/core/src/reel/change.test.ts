@@ -34,7 +34,14 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 1:
     case 2: {
       const recorded = 1000 + pick(200_000)
-      return placeSound(doc, { id: `c${step}`, newTrackId: `t${step}`, category, cueId: cues.length ? cue : null, frame: pick(2000), sound: { id: 's', name: 's', recorded, sync: pick(recorded) } })
+      return placeSound(doc, {
+        id: `c${step}`,
+        newTrackId: `t${step}`,
+        category,
+        cueId: cues.length ? cue : null,
+        frame: pick(2000),
+        sound: { id: 's', name: 's', recorded, sync: pick(recorded) },
+      })
     }
     case 3:
       return moveClips(doc, { ids: [clip], by: pick(100_000) - 50_000 })

@@ -5,7 +5,10 @@ import { CATEGORIES } from '../spotting/categories.js'
 const id = z.string().min(1).max(64)
 const words = z.string().max(2000)
 const frame = z.int().min(0).max(10_000_000)
-const sample = z.int().min(0).max(2 ** 46)
+const sample = z
+  .int()
+  .min(0)
+  .max(2 ** 46)
 const decibels = z.number().min(-96).max(24)
 
 /** How a fade runs between silence and full level; `power` keeps the power of two crossfaded sounds constant. */

@@ -21,8 +21,26 @@ describe('first strong onset', () => {
     expect(Math.abs(onsetOf(blows(96_000, [[at, 0.8]])) - at)).toBeLessThanOrEqual(96)
   })
   it('passes over a weak sound before the strong one, and stays with the first of equals', () => {
-    expect(Math.abs(onsetOf(blows(96_000, [[9000, 0.1], [40_000, 0.8]])) - 40_000)).toBeLessThanOrEqual(96)
-    expect(Math.abs(onsetOf(blows(96_000, [[9000, 0.6], [60_000, 0.8]])) - 9000)).toBeLessThanOrEqual(96)
+    expect(
+      Math.abs(
+        onsetOf(
+          blows(96_000, [
+            [9000, 0.1],
+            [40_000, 0.8],
+          ]),
+        ) - 40_000,
+      ),
+    ).toBeLessThanOrEqual(96)
+    expect(
+      Math.abs(
+        onsetOf(
+          blows(96_000, [
+            [9000, 0.6],
+            [60_000, 0.8],
+          ]),
+        ) - 9000,
+      ),
+    ).toBeLessThanOrEqual(96)
   })
   it('is the beginning for a sound without an attack, and for silence', () => {
     expect(onsetOf(Float32Array.from({ length: 96_000 }, (_, i) => 0.3 * Math.sin(i * 0.05)))).toBe(0)

@@ -10,11 +10,33 @@ import { coverageOf } from './coverage.js'
 
 describe('card layout', () => {
   it('leaves cards where they want to be when there is room', () => {
-    expect(layoutCards([{ id: 'a', wanted: 10, height: 20 }, { id: 'b', wanted: 50, height: 20 }], 4)).toEqual([{ id: 'a', top: 10 }, { id: 'b', top: 50 }])
+    expect(
+      layoutCards(
+        [
+          { id: 'a', wanted: 10, height: 20 },
+          { id: 'b', wanted: 50, height: 20 },
+        ],
+        4,
+      ),
+    ).toEqual([
+      { id: 'a', top: 10 },
+      { id: 'b', top: 50 },
+    ])
   })
   it('moves two that collide by the same amount, which is the least in squares', () => {
     // Both want 100, heights 20, gap 4: they stand 24 apart around 100, at 88 and 112.
-    expect(layoutCards([{ id: 'a', wanted: 100, height: 20 }, { id: 'b', wanted: 100, height: 20 }], 4)).toEqual([{ id: 'a', top: 88 }, { id: 'b', top: 112 }])
+    expect(
+      layoutCards(
+        [
+          { id: 'a', wanted: 100, height: 20 },
+          { id: 'b', wanted: 100, height: 20 },
+        ],
+        4,
+      ),
+    ).toEqual([
+      { id: 'a', top: 88 },
+      { id: 'b', top: 112 },
+    ])
   })
   it('never overlaps, keeps the order and the upper bound', () => {
     const wishes = Array.from({ length: 400 }, (_, i) => ({ id: String(i), wanted: ((i * 7919) % 900) + i, height: 10 + ((i * 31) % 30) })).sort((a, b) => a.wanted - b.wanted)

@@ -13,20 +13,7 @@ export interface FrameRate {
 }
 
 /** Identifiers of the frame rates that reels may have; `d` marks drop-frame numbering. */
-export const FRAME_RATE_IDS = [
-  '23.976',
-  '24',
-  '25',
-  '29.97',
-  '29.97d',
-  '30',
-  '47.952',
-  '48',
-  '50',
-  '59.94',
-  '59.94d',
-  '60',
-] as const
+export const FRAME_RATE_IDS = ['23.976', '24', '25', '29.97', '29.97d', '30', '47.952', '48', '50', '59.94', '59.94d', '60'] as const
 
 /** One of {@link FRAME_RATE_IDS}. */
 export type FrameRateId = (typeof FRAME_RATE_IDS)[number]

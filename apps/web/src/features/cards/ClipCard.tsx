@@ -24,9 +24,19 @@ export function ClipCard({ clip }: { clip: Clip }) {
   const fade = (end: 'fadeIn' | 'fadeOut', shapeKey: 'fadeInShape' | 'fadeOutShape', label: string) => (
     <Row name={label}>
       <span className="flex items-center gap-2">
-        <TextField label={`${label}, milliseconds`} value={milliseconds(clip[end])} className="font-mono !w-12" onCommit={(text) => (numberOf(text) === null ? false : shape({ [end]: Math.round((numberOf(text) ?? 0) * 48) }))} />
+        <TextField
+          label={`${label}, milliseconds`}
+          value={milliseconds(clip[end])}
+          className="font-mono !w-12"
+          onCommit={(text) => (numberOf(text) === null ? false : shape({ [end]: Math.round((numberOf(text) ?? 0) * 48) }))}
+        />
         <span className="text-ink-3">ms</span>
-        <select aria-label={`${label}, shape`} value={clip[shapeKey]} onChange={(event) => shape({ [shapeKey]: event.target.value as FadeShape })} className="rounded-[3px] border border-line bg-card py-0.5">
+        <select
+          aria-label={`${label}, shape`}
+          value={clip[shapeKey]}
+          onChange={(event) => shape({ [shapeKey]: event.target.value as FadeShape })}
+          className="rounded-[3px] border border-line bg-card py-0.5"
+        >
           <option value="linear">straight</option>
           <option value="power">equal power</option>
           <option value="s">S</option>
@@ -52,7 +62,12 @@ export function ClipCard({ clip }: { clip: Clip }) {
         </Row>
         <Row name="Gain">
           <span className="flex items-center gap-2">
-            <TextField label="Gain, decibels" value={clip.gain.toFixed(1)} className="font-mono !w-14" onCommit={(text) => (numberOf(text) === null ? false : shape({ gain: numberOf(text) ?? 0 }))} />
+            <TextField
+              label="Gain, decibels"
+              value={clip.gain.toFixed(1)}
+              className="font-mono !w-14"
+              onCommit={(text) => (numberOf(text) === null ? false : shape({ gain: numberOf(text) ?? 0 }))}
+            />
             <span className="text-ink-3">dB</span>
             <Button className="px-1.5 py-0" onClick={() => commands.gainBy(-1)} aria-label="1 dB softer">
               −

@@ -52,7 +52,12 @@ export function CueCard({ cue }: { cue: Cue }) {
           </span>
         </Row>
         <Row name="State">
-          <select aria-label="State" value={cue.state} onChange={(event) => set({ state: cueStateSchema.parse(event.target.value) })} className="rounded-[3px] border border-line bg-card py-0.5">
+          <select
+            aria-label="State"
+            value={cue.state}
+            onChange={(event) => set({ state: cueStateSchema.parse(event.target.value) })}
+            className="rounded-[3px] border border-line bg-card py-0.5"
+          >
             {cueStateSchema.options.map((state) => (
               <option key={state} value={state}>
                 {STATE_MARKS[state]} {STATE_NAMES[state]}
@@ -72,7 +77,12 @@ export function CueCard({ cue }: { cue: Cue }) {
           <TextField label="Where" value={cue.where} placeholder="—" onCommit={(where) => set({ where })} />
         </Row>
         <Row name="On screen">
-          <select aria-label="On screen" value={cue.onScreen} onChange={(event) => set({ onScreen: event.target.value as Cue['onScreen'] })} className="rounded-[3px] border border-line bg-card py-0.5">
+          <select
+            aria-label="On screen"
+            value={cue.onScreen}
+            onChange={(event) => set({ onScreen: event.target.value as Cue['onScreen'] })}
+            className="rounded-[3px] border border-line bg-card py-0.5"
+          >
             <option value="unsaid">—</option>
             <option value="on">on</option>
             <option value="off">off</option>

@@ -29,7 +29,10 @@ export function KeyHelp() {
               </div>
             ))}
           </dl>
-          <p className="mt-3 text-ink-2">On the Sheet: drag the paper or turn the wheel to move time; Ctrl and wheel to zoom; drag a sound to move it (whole frames, free with Ctrl), its ends to trim it, a search result onto the Sheet by Try and Keep.</p>
+          <p className="mt-3 text-ink-2">
+            On the Sheet: drag the paper or turn the wheel to move time; Ctrl and wheel to zoom; drag a sound to move it (whole frames, free with Ctrl), its ends to trim it, a
+            search result onto the Sheet by Try and Keep.
+          </p>
           <Button look="strong" className="mt-4" onClick={close}>
             Close
           </Button>

@@ -23,7 +23,14 @@ export function SheetPage() {
     <div className="flex h-full flex-col">
       <TopBar where={<ReelWhere />} reelId={reel.id}>
         <SaveMark />
-        <Button look="bare" className="px-1.5" aria-pressed={showSounds} aria-label={showSounds ? 'Hide sounds' : 'Show sounds'} title={showSounds ? 'Hide sounds' : 'Show sounds'} onClick={() => dispatch(viewActions.toggleSounds())}>
+        <Button
+          look="bare"
+          className="px-1.5"
+          aria-pressed={showSounds}
+          aria-label={showSounds ? 'Hide sounds' : 'Show sounds'}
+          title={showSounds ? 'Hide sounds' : 'Show sounds'}
+          onClick={() => dispatch(viewActions.toggleSounds())}
+        >
           {showSounds ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
         </Button>
         <Button look="bare" className="px-1.5" onClick={() => dispatch(viewActions.setHelp(true))} aria-label="Keys" title="Keys (?)">

@@ -1,4 +1,21 @@
-import { cuesInOrder, deleteRecords, editCue, editTrack, FRAME_RATES, frameToSample, moveClips, placeSound, rateOf, sampleToFrame, shapeClips, spotCue, type Category, type Clip, type Cue, type Frames } from '@yodel/core'
+import {
+  cuesInOrder,
+  deleteRecords,
+  editCue,
+  editTrack,
+  FRAME_RATES,
+  frameToSample,
+  moveClips,
+  placeSound,
+  rateOf,
+  sampleToFrame,
+  shapeClips,
+  spotCue,
+  type Category,
+  type Clip,
+  type Cue,
+  type Frames,
+} from '@yodel/core'
 import { useMemo } from 'react'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
 import { toPlace, tryCategory, tryClip } from '../sounds/tryClip.js'
@@ -128,7 +145,9 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     putBack: endTry,
     /** Listens to a recording by itself, from a sample on. */
     listen: (sound: { id: string; length: number }, from = 0) => {
-      listening.setPlan({ voices: [{ mediaId: sound.id, start: 0, end: sound.length, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }] })
+      listening.setPlan({
+        voices: [{ mediaId: sound.id, start: 0, end: sound.length, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }],
+      })
       void listening.play(from, 1, null).catch((error: unknown) => refuse(error instanceof Error ? error.message : String(error)))
     },
     stopListening: () => listening.stop(),
@@ -137,7 +156,16 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     mute: () => {
       const clips = selectedClips()
       const first = clips[0]
-      if (first) dispatch(edit((now) => shapeClips(now, { ids: clips.map((clip) => clip.id), fields: { mute: !first.mute }, label: `${first.mute ? 'Unmute' : 'Mute'} ${clips.length > 1 ? `${clips.length} sounds` : first.name}` })))
+      if (first)
+        dispatch(
+          edit((now) =>
+            shapeClips(now, {
+              ids: clips.map((clip) => clip.id),
+              fields: { mute: !first.mute },
+              label: `${first.mute ? 'Unmute' : 'Mute'} ${clips.length > 1 ? `${clips.length} sounds` : first.name}`,
+            }),
+          ),
+        )
       else refuse('Select a sound first; M mutes it.')
     },
     solo: () => {

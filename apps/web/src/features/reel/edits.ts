@@ -31,22 +31,30 @@ export function edit(compute: (doc: ReelDocument) => Result<Change>): Thunk<bool
   }
 }
 
-/** Takes back the last act, or does the last one taken back again; works across reloads. */
+let turning: Promise<void> = Promise.resolve()
+
+/** Takes back the last act, or does the last one taken back again; works across reloads. Quick presses wait for each other. */
 export function turn(role: 'undo' | 'redo'): Thunk<Promise<void>> {
-  return async (dispatch, getState) => {
-    const { reelId, [role]: acts } = getState().document
-    const act = acts.at(-1)
-    if (!act || !reelId) return
-    const change = act.change ?? (await fetchChange(reelId, act))
-    const { doc, [role]: present } = getState().document
-    // While the change was fetched, something else may have been done.
-    if (present.at(-1) !== act) return
-    const made = change && (role === 'undo' ? invert(change) : change)
-    const after = made && apply(doc, made)
-    const problem = !after ? 'The server does not answer, so what was done before the reload can’t be fetched.' : !after.ok ? after.message : null
-    if (!change || problem) dispatch(viewActions.notify({ tone: 'problem', text: `Can’t ${role} “${act.label}”. ${problem ?? ''}` }))
-    else dispatch(documentActions.turned({ role, act, change, changeId: crypto.randomUUID() }))
+  return (dispatch, getState) => {
+    turning = turning.then(() => turnOnce(role, dispatch, getState))
+    return turning
   }
+}
+
+async function turnOnce(role: 'undo' | 'redo', dispatch: AppDispatch, getState: () => RootState): Promise<void> {
+  const { reelId, [role]: acts } = getState().document
+  const act = acts.at(-1)
+  if (!act || !reelId) return
+  const change = act.change ?? (await fetchChange(reelId, act))
+  const { doc, [role]: present } = getState().document
+  // Acknowledgement numbers an act anew; anything else on top was done while the change was fetched.
+  const now = present.at(-1)
+  if (!now || now.seq !== act.seq || now.changeId !== act.changeId) return
+  const made = change && (role === 'undo' ? invert(change) : change)
+  const after = made && apply(doc, made)
+  const problem = !after ? 'The server does not answer, so what was done before the reload can’t be fetched.' : !after.ok ? after.message : null
+  if (!change || problem) dispatch(viewActions.notify({ tone: 'problem', text: `Can’t ${role} “${act.label}”. ${problem ?? ''}` }))
+  else dispatch(documentActions.turned({ role, act, change, changeId: crypto.randomUUID() }))
 }
 
 async function fetchChange(reelId: string, act: Act): Promise<Change | null> {

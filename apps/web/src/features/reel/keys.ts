@@ -113,7 +113,8 @@ export function useSheetKeys(): void {
         return
       }
       const act = plain[key]
-      const onControl = event.target instanceof HTMLElement && event.target.closest('button, a, [role="radio"]') !== null && !event.target.closest('[data-clip], [data-cue], [data-timecode]')
+      const onControl =
+        event.target instanceof HTMLElement && event.target.closest('button, a, [role="radio"]') !== null && !event.target.closest('[data-clip], [data-cue], [data-timecode]')
       if (!act || (onControl && (key === ' ' || key === 'Enter'))) return
       event.preventDefault()
       act(event)

@@ -60,7 +60,7 @@ async function drain(dispatch: AppDispatch, getState: () => RootState): Promise<
   if (sending) return
   sending = true
   try {
-    for (let failures = 0; ; ) {
+    for (let failures = 0; ;) {
       const { reelId, pending, seq } = getState().document
       const item = pending[0]
       if (!reelId || !item) return
@@ -108,4 +108,3 @@ export function startSending(): void {
     },
   })
 }
-

@@ -55,6 +55,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     const kept = sessionStorage.getItem(`gate:${id}`)
     transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
     setSession({ engine, listening, transport })
+    // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
+    Object.assign(window, { yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses } })
     const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
     window.addEventListener('pagehide', keep)
     return () => {

@@ -36,7 +36,10 @@ export function ShelvesPage() {
                 if (path.trim() === '') return
                 add({ path: path.trim(), name: '' })
                   .unwrap()
-                  .then(() => setProblem(''), (failure: unknown) => setProblem(messageOf(failure)))
+                  .then(
+                    () => setProblem(''),
+                    (failure: unknown) => setProblem(messageOf(failure)),
+                  )
               }}
             />
             {problem && (

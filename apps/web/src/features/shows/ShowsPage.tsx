@@ -68,9 +68,19 @@ function NewReelForm({ onDone }: { onDone: () => void }) {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
     const text = (name: string): string => String(form.get(name) ?? '').trim()
-    make({ showId: null, showName: text('show'), name: text('name'), rate: text('rate') as FrameRateId, firstTimecode: text('start'), lengthSeconds: Math.max(1, Number(text('minutes')) * 60) })
+    make({
+      showId: null,
+      showName: text('show'),
+      name: text('name'),
+      rate: text('rate') as FrameRateId,
+      firstTimecode: text('start'),
+      lengthSeconds: Math.max(1, Number(text('minutes')) * 60),
+    })
       .unwrap()
-      .then(({ id }) => navigate(`/reels/${id}`), () => undefined)
+      .then(
+        ({ id }) => navigate(`/reels/${id}`),
+        () => undefined,
+      )
   }
   const field = 'w-full rounded-[5px] border border-line bg-card px-2 py-1.5'
   return (

@@ -43,7 +43,12 @@ export function ListeningStrip({ sound }: { sound: Sound }) {
           {lengthOf(sound.length)} {sound.peak.toFixed(1)} dB
         </span>
       </div>
-      <div className="relative h-[58px] overflow-hidden bg-paper-2" style={{ width: WIDTH }} onPointerDown={onPointerDown} title="Click to hear from there; Shift and click sets the sync point">
+      <div
+        className="relative h-[58px] overflow-hidden bg-paper-2"
+        style={{ width: WIDTH }}
+        onPointerDown={onPointerDown}
+        title="Click to hear from there; Shift and click sets the sync point"
+      >
         <Wave mediaId={sound.id} from={0} to={sound.length} width={WIDTH} height={58} colour="--ink" />
         <div className="pointer-events-none absolute inset-y-0 border-l border-dashed border-ink" style={{ left: (shownSync / sound.length) * WIDTH }}>
           <svg className="absolute top-0 -left-[5px]" width="10" height="8" aria-hidden>

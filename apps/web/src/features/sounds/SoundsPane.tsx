@@ -81,14 +81,24 @@ export function SoundsPane() {
         {cue && <span className="text-[11.5px] text-ink-3">from {cueCode(cue)}</span>}
       </div>
       <p className="px-3 pb-2 text-[11.5px] text-ink-2" role="status">
-        {error ? messageOf(error) : first?.nearest ? (sounds.length > 0 ? `Nothing is called “${settled}”. The nearest:` : `Nothing is called “${settled}”, and nothing is near. Try fewer or other words.`) : first ? `${first.total.toLocaleString('en')} sounds${settled ? '' : ', all shelves'}` : 'Searching …'}
+        {error
+          ? messageOf(error)
+          : first?.nearest
+            ? sounds.length > 0
+              ? `Nothing is called “${settled}”. The nearest:`
+              : `Nothing is called “${settled}”, and nothing is near. Try fewer or other words.`
+            : first
+              ? `${first.total.toLocaleString('en')} sounds${settled ? '' : ', all shelves'}`
+              : 'Searching …'}
         {first && first.total === 0 && !settled && ' Add a folder of recordings under Sounds.'}
       </p>
       <div ref={list} className="min-h-0 flex-1 overflow-y-auto outline-none" tabIndex={0} role="listbox" aria-label="Results" onKeyDown={onKeyDown}>
         <div className="relative" style={{ height: rows.getTotalSize() }}>
           {visible.map((row) => {
             const result = sounds[row.index]
-            return result ? <Result key={result.id} sound={result} top={row.start} chosen={result.id === sound?.id} onChoose={() => choose(row.index)} onTry={commands.tryHere} /> : null
+            return result ? (
+              <Result key={result.id} sound={result} top={row.start} chosen={result.id === sound?.id} onChoose={() => choose(row.index)} onTry={commands.tryHere} />
+            ) : null
           })}
         </div>
       </div>

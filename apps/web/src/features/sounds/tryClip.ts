@@ -20,6 +20,10 @@ export function tryClip(doc: ReelDocument, trying: TryState): Clip | null {
   const { cueId, frame } = trying.place
   const loose = clipAtFrame(doc, { id: 'try', trackId: '', cueId, frame, sound: toPlace(trying.sound, trying.sync) })
   const category = tryCategory(doc, trying.place)
-  const track = freeTrack(doc, category, loose) ?? tracksInOrder(doc).filter((candidate) => candidate.category === category).at(-1)
+  const track =
+    freeTrack(doc, category, loose) ??
+    tracksInOrder(doc)
+      .filter((candidate) => candidate.category === category)
+      .at(-1)
   return { ...loose, trackId: track?.id ?? '' }
 }

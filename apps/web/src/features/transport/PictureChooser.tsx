@@ -34,7 +34,9 @@ export function PictureChooser({ problem }: { problem?: string }) {
     if (!file) return
     setFailure('')
     setPart(0)
-    send(file, setPart).then(take, (error: Error) => setFailure(error.message)).finally(() => setPart(null))
+    send(file, setPart)
+      .then(take, (error: Error) => setFailure(error.message))
+      .finally(() => setPart(null))
   }
   return (
     <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">

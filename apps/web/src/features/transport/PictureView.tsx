@@ -18,7 +18,8 @@ export function PictureView() {
     <>
       {mismatch && (
         <p role="alert" className="bg-gate px-3 py-1.5 text-[12px] font-semibold text-on-gate">
-          {picture.name} runs at {FRAME_RATES[picture.rate].label}, the reel at {FRAME_RATES[reel.rate].label}. It is shown in real time at its own rate, so reel frames and movie frames drift apart. Export the movie at the reel’s rate, or make a reel at the movie’s.
+          {picture.name} runs at {FRAME_RATES[picture.rate].label}, the reel at {FRAME_RATES[reel.rate].label}. It is shown in real time at its own rate, so reel frames and movie
+          frames drift apart. Export the movie at the reel’s rate, or make a reel at the movie’s.
         </p>
       )}
       <Frames key={picture.id} pictureId={picture.id} />

@@ -121,7 +121,14 @@ function Timecode() {
           }}
         />
       ) : (
-        <button ref={digits} type="button" data-timecode className="block font-mono text-[37px] leading-none font-semibold tracking-[-0.01em]" title="Click or press . to type a time: 1:00:10:5, 10.05, +12, -1:00" onClick={() => setTyping(true)} />
+        <button
+          ref={digits}
+          type="button"
+          data-timecode
+          className="block font-mono text-[37px] leading-none font-semibold tracking-[-0.01em]"
+          title="Click or press . to type a time: 1:00:10:5, 10.05, +12, -1:00"
+          onClick={() => setTyping(true)}
+        />
       )}
       <div className="flex justify-between pt-1 pb-2 text-[11.5px] text-ink-2">
         <span ref={count} className="font-mono" />

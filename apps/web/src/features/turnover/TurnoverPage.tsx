@@ -15,7 +15,13 @@ export function TurnoverPage() {
   const facts = useMemo(() => {
     const cues = cuesInOrder(doc).filter((cue) => cue.state !== 'omitted')
     const loose = Object.values(doc.clip).filter((clip) => clip.cueId === null).length
-    return { empty: cues.filter((cue) => coverageOf(doc, cue) === 'nothing').length, cues: cues.length, loose, omitted: Object.keys(doc.cue).length - cues.length, clips: Object.keys(doc.clip).length }
+    return {
+      empty: cues.filter((cue) => coverageOf(doc, cue) === 'nothing').length,
+      cues: cues.length,
+      loose,
+      omitted: Object.keys(doc.cue).length - cues.length,
+      clips: Object.keys(doc.clip).length,
+    }
   }, [doc])
   const link = 'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
   return (
@@ -118,9 +124,15 @@ function Mix({ reelId }: { reelId: string }) {
       {result && (
         <p className="mt-2 flex items-center justify-between gap-3">
           <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
-            Highest sample {result.peak.toFixed(1)} dBFS{result.overs > 0 ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB` : ''}
+            Highest sample {result.peak.toFixed(1)} dBFS
+            {result.overs > 0 ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB` : ''}
           </span>
-          <a className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate" href={`/api/bounces/${jobId}`} download data-mix>
+          <a
+            className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate"
+            href={`/api/bounces/${jobId}`}
+            download
+            data-mix
+          >
             Download WAV
           </a>
         </p>

@@ -1,0 +1,80 @@
+import { execFileSync } from 'node:child_process'
+import path from 'node:path'
+import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
+import type { Page } from 'playwright-core'
+import type { RealServer } from '../../e2e/support/server.js'
+
+const BITS = 12
+
+/** Makes a movie whose frames carry their number as a row of black and white squares, with a tick of sound each second. */
+export function numberedMovie(folder: string, rate: FrameRateId, seconds: number): string {
+  const { num, den } = FRAME_RATES[rate]
+  const file = path.join(folder, `numbered-${rate}.mp4`)
+  const bits = Array.from({ length: BITS }, (_, bit) => `drawbox=x=${bit * 50}:y=100:w=50:h=160:color=white:t=fill:enable='gte(mod(n,${2 ** (bit + 1)}),${2 ** bit})'`)
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    '-f',
+    'lavfi',
+    '-i',
+    `color=black:size=640x360:rate=${num}/${den}:duration=${seconds}`,
+    '-f',
+    'lavfi',
+    '-i',
+    `sine=frequency=220:beep_factor=4:duration=${seconds}`,
+    '-vf',
+    bits.join(','),
+    '-c:v',
+    'libx264',
+    '-preset',
+    'ultrafast',
+    '-c:a',
+    'aac',
+    file,
+  ])
+  return file
+}
+
+/** Gives pages the function `readNumber`, which reads the number off what is on the canvas at that moment. */
+export async function teachReading(page: Page): Promise<void> {
+  await page.addInitScript((bits) => {
+    Object.assign(window, {
+      readNumber: (): number => {
+        const canvas = document.querySelector<HTMLCanvasElement>('[data-picture]')
+        const pixels = canvas?.getContext('2d')?.getImageData(0, 180, 640, 1).data
+        let number = 0
+        for (let bit = 0; bit < bits; bit++) if ((pixels?.[(bit * 50 + 25) * 4] ?? 0) > 128) number += 2 ** bit
+        return number
+      },
+    })
+  }, BITS)
+}
+
+declare global {
+  interface Window {
+    readNumber: () => number
+    yodelProbe: { audibleAt: (now: number) => number | null; misses: () => number }
+  }
+}
+
+/** Makes a reel of a rate with a movie as its picture, and opens it in a page. */
+export async function openReelWith(server: RealServer, page: Page, rate: FrameRateId, movie: string): Promise<Picture> {
+  const post = async (url: string, body: object): Promise<Record<string, never>> =>
+    (await fetch(server.url + url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json() as Promise<Record<string, never>>
+  const { id } = (await post('/api/reels', { showId: null, showName: 'Bench', name: rate, rate, firstTimecode: '01:00:00:00', lengthSeconds: 60 })) as unknown as { id: string }
+  const picture = (await post('/api/pictures/pick', { path: movie })) as unknown as Picture
+  for (let state = 'waiting'; state !== 'ready';) {
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    const now = (await (await fetch(`${server.url}/api/pictures/${picture.id}`)).json()) as Picture
+    if (now.state === 'failed') throw new Error(now.message)
+    state = now.state
+  }
+  const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as { records: { kind: string }[] }
+  const from = records[0] as object
+  const change = { label: 'Picture', added: [], removed: [], updated: [[from, { ...from, pictureId: picture.id, length: picture.frames }]] }
+  await post(`/api/reels/${id}/changes`, { changeId: crypto.randomUUID(), base: 1, role: 'do', target: null, change })
+  await page.goto(`${server.url}/reels/${id}`)
+  await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 60_000 })
+  return picture
+}

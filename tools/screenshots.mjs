@@ -1,0 +1,19 @@
+// @ts-check
+// npm run screenshots: one picture of each main view from the demo, into docs/screenshots.
+import { spawnSync } from 'node:child_process'
+import path from 'node:path'
+import { build, installDependencies, ROOT } from './lib/build.mjs'
+import { throwAwayCluster } from './lib/cluster.mjs'
+import { needPackages } from './lib/packages.mjs'
+
+needPackages(['ffmpeg', 'postgresql', 'chromium'])
+installDependencies()
+build()
+const cluster = await throwAwayCluster()
+const ran = spawnSync(process.execPath, ['--conditions=development', '--import', 'tsx', path.join(ROOT, 'e2e/support/screenshots.ts')], {
+  cwd: ROOT,
+  stdio: 'inherit',
+  env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
+})
+cluster.stop()
+process.exit(ran.status ?? 1)
