@@ -38,17 +38,17 @@ export function numberedMovie(folder: string, rate: FrameRateId, seconds: number
 
 /** Gives pages the function `readNumber`, which reads the number off what is on the canvas at that moment. */
 export async function teachReading(page: Page): Promise<void> {
-  await page.addInitScript((bits) => {
-    Object.assign(window, {
-      readNumber: (): number => {
-        const canvas = document.querySelector<HTMLCanvasElement>('[data-picture]')
-        const pixels = canvas?.getContext('2d')?.getImageData(0, 180, 640, 1).data
-        let number = 0
-        for (let bit = 0; bit < bits; bit++) if ((pixels?.[(bit * 50 + 25) * 4] ?? 0) > 128) number += 2 ** bit
-        return number
-      },
-    })
-  }, BITS)
+  // As text: functions that tsx has compiled carry a helper that pages don't have, which is given to them here, too.
+  await page.addInitScript({
+    content: `globalThis.__name = (named) => named
+    window.readNumber = () => {
+      const canvas = document.querySelector('[data-picture]')
+      const pixels = canvas.getContext('2d').getImageData(0, 180, 640, 1).data
+      let number = 0
+      for (let bit = 0; bit < ${BITS}; bit++) if (pixels[(bit * 50 + 25) * 4] > 128) number += 2 ** bit
+      return number
+    }`,
+  })
 }
 
 declare global {

@@ -63,10 +63,13 @@ export default function bounce(order: BounceOrder): BounceReport {
   return { overs, peak: peak > 0 ? 20 * Math.log10(peak) : -144, misses: mixer.misses }
 }
 
-/** Reads decoded sound from disk chunk by chunk; keeps the last two, for two clips of one recording. */
+/** Chunks kept of each recording: several clips of it may sound at once, each somewhere else. */
+const KEPT = 16
+
+/** Reads decoded sound from disk chunk by chunk and keeps those used last. */
 class PcmReader {
   private readonly handle: number
-  private kept: SoundBlock[] = []
+  private readonly kept = new Map<number, SoundBlock>()
 
   constructor(
     file: string,
@@ -76,14 +79,16 @@ class PcmReader {
   }
 
   block(at: number): SoundBlock | null {
-    for (const block of this.kept) if (at >= block.from && at < block.from + block.channels[0].length) return block
     const from = Math.floor(at / PCM_CHUNK) * PCM_CHUNK
+    const known = this.kept.get(from)
+    if (known) return at < from + known.channels[0].length ? known : null
     const bytes = new Uint8Array(PCM_CHUNK * 4 * this.channels)
     const read = readSync(this.handle, bytes, 0, bytes.length, from * 4 * this.channels)
     const frames = Math.floor(read / (4 * this.channels))
     if (frames <= at - from) return null
     const block = { from, channels: splitChannels(new Float32Array(bytes.buffer, 0, frames * this.channels), this.channels) }
-    this.kept = [block, ...this.kept.slice(0, 1)]
+    this.kept.set(from, block)
+    if (this.kept.size > KEPT) this.kept.delete(this.kept.keys().next().value as number)
     return block
   }
 

@@ -114,7 +114,8 @@ async function fetchChunk(mediaId: string, index: number, key: string): Promise<
   } catch (error) {
     // A sound that can't be had must not be asked for a hundred times a second, nor keep the others waiting.
     broken.set(mediaId, Date.now() + 3000)
-    const message = error instanceof Error ? error.message : String(error)
+    const message =
+      error instanceof TypeError ? 'The server does not answer, so sounds that are not loaded yet stay silent.' : error instanceof Error ? error.message : String(error)
     self.postMessage({ type: 'trouble', mediaId, message } satisfies FromFeeder)
   }
 }

@@ -1,6 +1,7 @@
 import { editTrack, type Track } from '@yodel/core'
 import { useAppDispatch } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
+import { viewActions } from '../features/reel/viewSlice.js'
 import { TextField } from '../ui/TextField.js'
 
 /** The head of a track: its category's ink and code, its name, mute and solo. */
@@ -9,7 +10,14 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
     <div className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category}`} style={{ left, width }} data-head={track.id}>
-      <div className="h-[12px] bg-(--cat) px-1.5 text-[10.5px] leading-[12px] font-bold tracking-wide text-paper">{track.category}</div>
+      <button
+        type="button"
+        aria-label={`Level and pan of ${track.name}`}
+        onClick={() => dispatch(viewActions.select([track.id]))}
+        className="block h-[12px] w-full bg-(--cat) px-1.5 text-left text-[10.5px] leading-[12px] font-bold tracking-wide text-paper"
+      >
+        {track.category}
+      </button>
       <div className="px-1.5" title={track.name}>
         <TextField
           label={`Name of track ${track.name}`}

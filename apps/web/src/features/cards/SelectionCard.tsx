@@ -5,6 +5,7 @@ import { useCommands } from '../reel/commands.js'
 import { useReel } from '../reel/session.js'
 import { ClipCard } from './ClipCard.js'
 import { CueCard } from './CueCard.js'
+import { TrackCard } from './TrackCard.js'
 
 /** The card of what is selected: a cue, a sound, several, or the reel's facts. */
 export function SelectionCard() {
@@ -14,12 +15,15 @@ export function SelectionCard() {
   const only = selected.length === 1 ? (selected[0] ?? '') : ''
   const cue = doc.cue[only]
   const clip = doc.clip[only]
+  const track = doc.track[only]
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3" data-card>
       {cue ? (
         <CueCard key={cue.id} cue={cue} />
       ) : clip ? (
         <ClipCard key={clip.id} clip={clip} />
+      ) : track ? (
+        <TrackCard key={track.id} track={track} />
       ) : selected.length > 1 ? (
         <>
           <h2 className="text-[16px] font-bold">{selected.length} selected</h2>

@@ -1,0 +1,58 @@
+import { CATEGORY_NAMES, clipsOnTrack, editTrack, type Track } from '@yodel/core'
+import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { TextField } from '../../ui/TextField.js'
+import { edit } from '../reel/edits.js'
+import { Row } from './SelectionCard.js'
+
+const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value))
+
+/** A track: its level and its place between left and right, typed or pulled. */
+export function TrackCard({ track }: { track: Track }) {
+  const dispatch = useAppDispatch()
+  const count = useAppSelector((state) => clipsOnTrack(state.document.doc, track.id).length)
+  const set = (fields: Partial<Pick<Track, 'level' | 'pan'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
+  const setLevel = (value: number): boolean => set({ level: clamp(value, -96, 12) }, `Level of ${track.name}`)
+  const setPan = (value: number): boolean => set({ pan: clamp(value, -1, 1) }, `Pan of ${track.name}`)
+  const typed = (apply: (value: number) => boolean) => (text: string) => (text.trim() === '' || Number.isNaN(Number(text)) ? false : apply(Number(text)))
+  return (
+    <div className={`ink-${track.category}`}>
+      <div className="text-[11px] font-bold tracking-wide text-(--cat)">
+        {track.category} {CATEGORY_NAMES[track.category]}
+      </div>
+      <h2 className="mt-1 text-[16px] leading-tight font-bold">{track.name}</h2>
+      <p className="text-ink-2">{count} sounds</p>
+      <dl className="mt-3 grid grid-cols-[72px_1fr] items-center gap-x-2 gap-y-2 text-[12px]">
+        <Row name="Level, dB">
+          <Slider label="Level" value={track.level} low={-48} high={12} step={0.5} onCommit={setLevel} />
+          <TextField label="Level, decibels" value={track.level.toFixed(1)} className="font-mono !w-14" onCommit={typed(setLevel)} />
+        </Row>
+        <Row name="Pan">
+          <Slider label="Pan" value={track.pan} low={-1} high={1} step={0.05} onCommit={setPan} />
+          <TextField label="Pan, -1 left to 1 right" value={track.pan.toFixed(2)} className="font-mono !w-14" onCommit={typed(setPan)} />
+        </Row>
+      </dl>
+    </div>
+  )
+}
+
+/** A slider that commits once, on release, so that one pull is one undo. */
+function Slider({ label, value, low, high, step, onCommit }: { label: string; value: number; low: number; high: number; step: number; onCommit: (value: number) => boolean }) {
+  const commit = (event: { currentTarget: HTMLInputElement }): void => {
+    if (Number(event.currentTarget.value) !== value) onCommit(Number(event.currentTarget.value))
+  }
+  return (
+    <input
+      key={value}
+      type="range"
+      aria-label={label}
+      min={low}
+      max={high}
+      step={step}
+      defaultValue={value}
+      onPointerUp={commit}
+      onBlur={commit}
+      onKeyDown={(event) => event.stopPropagation()}
+      className="block w-full accent-(--cat)"
+    />
+  )
+}
