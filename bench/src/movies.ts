@@ -54,6 +54,7 @@ export async function teachReading(page: Page): Promise<void> {
 declare global {
   interface Window {
     readNumber: () => number
+    arrived: Promise<number>
     yodelProbe: { audibleAt: (now: number) => number | null; misses: () => number }
   }
 }
