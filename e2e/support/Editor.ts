@@ -47,7 +47,7 @@ export class Editor {
   }
 
   async seesPicture(): Promise<void> {
-    await this.page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 60_000 })
+    await this.page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
   }
 
   async seesFrame(frame: number): Promise<void> {

@@ -44,7 +44,7 @@ for (const view of VIEWS) {
   const page = await context.newPage()
   await page.goto(server.url + view.url)
   if (view.url === SHEET)
-    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 60_000 })
+    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
   await page.waitForTimeout(800)
   await view.act?.(page)
   await page.waitForTimeout(900)
