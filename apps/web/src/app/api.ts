@@ -1,4 +1,4 @@
-import type { Job, NewReel, Picture, ReelState, Shelf, Show, Sound, SoundPage } from '@yodel/core'
+import type { Job, NewReel, Picture, Shelf, Show, Sound, SoundPage } from '@yodel/core'
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
 
 /** Everything that is asked of the server but changes of a reel, which the document slice sends itself. */
@@ -9,7 +9,6 @@ export const api = createApi({
   endpoints: (build) => ({
     shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
     newReel: build.mutation<{ id: string }, NewReel>({ query: (body) => ({ url: '/reels', method: 'POST', body }), invalidatesTags: ['Shows'] }),
-    reel: build.query<ReelState, string>({ query: (id) => `/reels/${id}`, keepUnusedDataFor: 0 }),
     sounds: build.infiniteQuery<SoundPage, string, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
       query: ({ queryArg, pageParam }) => ({ url: '/sounds', params: { q: queryArg, ...(pageParam ? { cursor: pageParam } : {}) } }),

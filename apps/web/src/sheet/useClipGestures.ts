@@ -13,7 +13,7 @@ import {
   type ReelDocument,
   type Result,
 } from '@yodel/core'
-import { useMemo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
+import { useMemo, useState, type PointerEvent as ReactPointerEvent } from 'react'
 import { useAppDispatch, useAppStore } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
 import { useReel, useSession } from '../features/reel/session.js'
@@ -52,7 +52,6 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
   const reel = useReel()
   const [dragging, setDragging] = useState<Dragging | null>(null)
   const [refused, setRefused] = useState<string | null>(null)
-  const active = useRef<{ cancel: () => void } | null>(null)
 
   return useMemo(() => {
     const rate = FRAME_RATES[reel.rate]
@@ -93,7 +92,6 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
         window.removeEventListener('keydown', onKey, true)
         setDragging(null)
         setRefused(null)
-        active.current = null
       }
       const cancel = (): void => {
         end()
@@ -111,7 +109,6 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
       window.addEventListener('pointermove', onMove)
       window.addEventListener('pointerup', onUp)
       window.addEventListener('keydown', onKey, true)
-      active.current = { cancel }
     }
 
     const bindBody = (clip: Clip): Record<string, unknown> => ({

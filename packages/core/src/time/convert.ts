@@ -32,21 +32,6 @@ export function framesToSeconds(frame: number, rate: FrameRate): Seconds {
   return ((frame * rate.den) / rate.num) as Seconds
 }
 
-/** Duration of samples in seconds; for display and clocks. */
-export function samplesToSeconds(sample: number): Seconds {
-  return (sample / SAMPLE_RATE) as Seconds
-}
-
-/** The nearest whole sample to a time in seconds (halves away from minus infinity). */
-export function secondsToSamples(time: number): Samples {
-  return Math.round(time * SAMPLE_RATE) as Samples
-}
-
-/** Length in samples of a span of frames `[from, to)`: the difference of the rounded edges. */
-export function spanToSamples(from: Frames, to: Frames, rate: FrameRate): Samples {
-  return (frameToSample(to, rate) - frameToSample(from, rate)) as Samples
-}
-
 /**
  * The picture frame of a movie running at its own rate at the beginning of a reel frame.
  * At equal rates it is the same number; otherwise the movie plays in real time.

@@ -118,7 +118,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     nudgeFrames: (frames: number) => {
       const clip = selectedClips()[0]
       if (!clip) return nudge(0)
-      const rate = FRAME_RATES[rateOf(doc()).id]
+      const rate = rateOf(doc())
       // By the frame under the sync point, so that rates without a whole number of samples a frame add up no error.
       const syncAt = clip.start + clip.sync - clip.offset
       const frame = sampleToFrame(syncAt, rate)
