@@ -134,27 +134,34 @@ export class PictureDecoder {
   private async bytesOf(frame: number): Promise<Uint8Array> {
     const index = this.index as Float64Array
     const page = Math.floor(frame / PAGE)
-    const bytes = await this.page(page)
     if (frame % PAGE > PAGE / 2) void this.page(page + 1).catch(() => undefined)
+    if (!this.pages.has(page)) {
+      // The wished frame first, its neighbours after it.
+      const alone = await this.fetchFrames(frame, frame + 1)
+      void this.page(page).catch(() => undefined)
+      return new Uint8Array(alone)
+    }
+    const bytes = await this.page(page)
     const start = (index[frame] as number) - (index[page * PAGE] as number)
     return new Uint8Array(bytes, start, (index[frame + 1] as number) - (index[frame] as number))
   }
 
   private page(page: number): Promise<ArrayBuffer> {
-    const index = this.index as Float64Array
     const first = page * PAGE
     if (first >= this.length) return Promise.resolve(new ArrayBuffer(0))
     const known = this.pages.get(page)
     if (known) return known
-    const from = index[first] as number
-    const to = index[Math.min(this.length, first + PAGE)] as number
-    const loading = fetch(`${this.url}/frames`, { headers: { range: `bytes=${from}-${to - 1}` } }).then((response) => {
-      if (response.status !== 206) throw new Error(`The server did not send the picture (${response.status}).`)
-      return response.arrayBuffer()
-    })
+    const loading = this.fetchFrames(first, Math.min(this.length, first + PAGE))
     loading.catch(() => this.pages.delete(page))
     this.pages.set(page, loading)
     if (this.pages.size > PAGES_KEPT) this.pages.delete(this.pages.keys().next().value as number)
     return loading
+  }
+
+  private async fetchFrames(from: number, to: number): Promise<ArrayBuffer> {
+    const index = this.index as Float64Array
+    const response = await fetch(`${this.url}/frames`, { headers: { range: `bytes=${index[from] as number}-${(index[to] as number) - 1}` } })
+    if (response.status !== 206) throw new Error(`The server did not send the picture (${response.status}).`)
+    return response.arrayBuffer()
   }
 }

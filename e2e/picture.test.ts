@@ -1,0 +1,63 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch } from './support/browser.js'
+import { realServer, type RealServer } from './support/server.js'
+
+const folder = mkdtempSync(path.join(tmpdir(), 'yodel-movies-'))
+let server: RealServer
+let browser: Browser
+let page: Page
+beforeAll(async () => {
+  server = await realServer({ demo: false, roots: folder })
+  browser = await launch()
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await server?.close()
+  rmSync(folder, { recursive: true })
+})
+
+const movie = (name: string, rate: number): string => {
+  const file = path.join(folder, name)
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc=size=320x180:rate=${rate}:duration=2`, '-c:v', 'libx264', '-preset', 'ultrafast', file])
+  return file
+}
+
+describe('bringing in a picture', () => {
+  it('makes a reel on an empty start, refuses a broken movie in words, and takes a whole one from this computer', async () => {
+    await page.goto(server.url)
+    await page.getByLabel('Show', { exact: true }).fill('Harbour')
+    await page.getByRole('button', { name: 'Make the reel' }).click()
+    await page.getByText('No picture yet').waitFor()
+
+    const broken = path.join(folder, 'broken.mov')
+    writeFileSync(broken, 'this is no movie')
+    await page.setInputFiles('input[type=file]', broken)
+    await page.getByText('That movie can’t be used').waitFor()
+    expect(await page.getByRole('alert').textContent()).toContain('broken.mov')
+
+    await page.setInputFiles('input[type=file]', movie('harbour.mp4', 24))
+    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '0', null, { timeout: 60_000 })
+    await page.keyboard.press('End')
+    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '47')
+    expect(await page.locator('[data-timecode]').textContent()).toBe('01:00:01:23')
+    expect(await page.getByRole('alert').count()).toBe(0)
+  })
+
+  it('says loudly that a movie runs at another rate than the reel', async () => {
+    await page.goto(server.url)
+    await page.getByRole('button', { name: 'New reel' }).click()
+    await page.getByLabel('Show', { exact: true }).fill('Harbour')
+    await page.getByRole('button', { name: 'Make the reel' }).click()
+    await page.getByLabel('Path of a movie on the server').fill(movie('other.mp4', 25))
+    await page.keyboard.press('Enter')
+    const banner = page.getByRole('alert')
+    await banner.waitFor({ timeout: 60_000 })
+    expect(await banner.textContent()).toContain('other.mp4 runs at 25 fps, the reel at 24 fps')
+  })
+})
