@@ -9,6 +9,12 @@ const messages = {
   CORE_NO_TRACK: 'the track is not in the reel',
   CORE_NUMBER_TAKEN: 'the cue number is already given out',
   CORE_BAD_RECORD: 'a record does not have the right form',
+  CORE_NO_WORDS: 'it has no words',
+  CORE_BAD_NUMBER: 'numbers are whole and begin at 1',
+  CORE_BAD_LENGTH: 'the reel can’t be that long',
+  CORE_REEL_IN_USE: 'the reel already holds cues or sounds, and another rate would move every one of them',
+  CORE_BAD_CELL: 'that can’t be read',
+  CORE_BAD_SHEET: 'the sheet can’t be read',
   CORE_NOT_WAV: 'the data is not a WAV file',
 } as const
 

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import path from 'node:path'
-import type { SoundToPlace } from '@yodel/core'
-import { DEMO_MOVIE, DEMO_REEL, DEMO_SHOW, demoRecords, writeShelves } from '@yodel/demo'
+import type { Reel, ReelRecord, SoundToPlace } from '@yodel/core'
+import { DEMO_MOVIE, DEMO_REEL, DEMO_SHOW, demoRecords, SECOND_REEL, secondRecords, writeShelves } from '@yodel/demo'
 import { PictureEntity, RecordEntity, SoundEntity } from '../db/entities.js'
 import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
 import { createReelRows } from '../reels/reelStore.js'
-import { addShelf } from '../routes/sounds.js'
+import { makeShelf } from '../routes/sounds.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
 
@@ -24,7 +24,7 @@ export async function seedDemo(services: Services, say: (line: string) => void =
   const folder = await media.folder('demo')
   for (const shelf of await writeShelves(folder, settings.ffmpeg)) {
     say(`  indexing the shelf ${shelf}`)
-    const id = await addShelf(services, path.join(folder, shelf), shelf)
+    const { id } = await makeShelf(db, path.join(folder, shelf), shelf)
     await indexShelf(services, id, { id: 'demo', signal: new AbortController().signal, progress: () => undefined })
   }
   const pictures = { db, settings, media, jobs: () => services.jobs }
@@ -35,12 +35,12 @@ export async function seedDemo(services: Services, say: (line: string) => void =
     if (!row) throw new Error(`the demo has no sound called ${name}`)
     return { id: row.id, name: row.name, recorded: row.length, sync: row.sync }
   }
-  await createReelRows(db, { showId: DEMO_SHOW.id, showName: DEMO_SHOW.name, company: DEMO_SHOW.company, facts: DEMO_REEL })
-  await commitChange(db, DEMO_REEL.id, 'Mara Reyl', services.clock(), {
-    changeId: randomUUID(),
-    base: 0,
-    role: 'do',
-    target: null,
-    change: { label: 'Spotting and first sounds', added: demoRecords(PICTURE_ID, soundOf), updated: [], removed: [] },
-  })
+  await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
+  await makeReel(services, DEMO_REEL, 'Mara Reyl', 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
+}
+
+async function makeReel({ db, clock }: Services, facts: Reel, author: string, label: string, added: ReelRecord[]): Promise<void> {
+  if (await db.getRepository(RecordEntity).existsBy({ reelId: facts.id })) return
+  await createReelRows(db, { showId: DEMO_SHOW.id, showName: DEMO_SHOW.name, company: DEMO_SHOW.company, facts })
+  await commitChange(db, facts.id, author, clock(), { changeId: randomUUID(), base: 0, role: 'do', target: null, change: { label, added, updated: [], removed: [] } })
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { closeSync, openSync, writeSync } from 'node:fs'
 import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path'
@@ -75,8 +76,10 @@ export class MediaStore {
     // Finest last: its presence says that all are there.
     for (let level = levels.length - 1; level >= 0; level--) {
       const file = await this.peakFile(key, level)
-      await writeFile(`${file}.new`, (levels[level] as PeakLevel).values)
-      await rename(`${file}.new`, file)
+      // A name of its own: two that index the same recording at once must not take each other's file away.
+      const temporary = `${file}.${randomUUID()}.new`
+      await writeFile(temporary, (levels[level] as PeakLevel).values)
+      await rename(temporary, file)
     }
   }
 

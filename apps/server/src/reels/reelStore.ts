@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { documentOf, FRAME_RATES, parseTimecode, type Change, type NewReel, type Reel, type ReelDocument, type ReelState, type Show } from '@yodel/core'
+import { DEFAULT_NAME_RULE, documentOf, FRAME_RATES, parseTimecode, type Change, type NewReel, type Reel, type ReelDocument, type ReelState, type Show } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, ShowEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -69,8 +69,10 @@ export async function createReel(db: DataSource, author: string, now: Date, wish
     programme: 0,
     length: Math.max(1, Math.round((wish.lengthSeconds * rate.num) / rate.den)),
     pictureId: null,
+    company: wish.company,
+    nameRule: DEFAULT_NAME_RULE,
   }
-  await createReelRows(db, { showId, showName: wish.showName, company: '', facts })
+  await createReelRows(db, { showId, showName: wish.showName, company: wish.company, facts })
   await commitChange(db, id, author, now, {
     changeId: randomUUID(),
     base: 0,

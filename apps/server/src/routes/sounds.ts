@@ -3,7 +3,7 @@ import path from 'node:path'
 import { shelfSchema, soundPageSchema, soundSchema, type Shelf } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { z } from 'zod'
-import { ShelfEntity } from '../db/entities.js'
+import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { allowedPath, isFolder } from '../media/paths.js'
 import type { Services } from '../services.js'
@@ -32,30 +32,32 @@ export const soundRoutes: Routes = (app, services) => {
     async (request, reply) => {
       const root = await allowedPath(request.body.path, settings.soundRoots)
       if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
-      return reply.code(201).send({ id: await addShelf(services, root, request.body.name || path.basename(root)) })
+      const shelf = await makeShelf(db, root, request.body.name || path.basename(root))
+      await startIndexing(services, shelf)
+      return reply.code(201).send({ id: shelf.id })
     },
   )
 
   app.post('/api/shelves/:id/index', { schema: { params: z.object({ id: z.string() }), response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => {
     const shelf = await db.getRepository(ShelfEntity).findOneBy({ id: request.params.id })
     if (!shelf) throw new AppError('NOT_FOUND', `There is no shelf ${request.params.id}.`)
-    return { jobId: await indexAgain(services, shelf.id, shelf.name) }
+    return { jobId: await startIndexing(services, shelf) }
   })
 }
 
-/** Makes a folder a shelf (or finds the shelf it is already) and starts indexing it. Returns the shelf's id. */
-export async function addShelf(services: Services, root: string, name: string): Promise<string> {
-  const shelves = services.db.getRepository(ShelfEntity)
+/** Makes a folder a shelf, or finds the shelf it is already. */
+export async function makeShelf(db: DataSource, root: string, name: string): Promise<ShelfRow> {
   const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
-  await services.db.query('INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [id, name, root])
-  const shelf = await shelves.findOneByOrFail({ root })
-  await indexAgain(services, shelf.id, shelf.name)
-  return shelf.id
+  await db.query('INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [id, name, root])
+  return db.getRepository(ShelfEntity).findOneByOrFail({ root })
 }
 
-async function indexAgain(services: Services, shelfId: string, name: string): Promise<string> {
-  const jobId = await services.jobs.add('index', `Indexing ${name}`, { shelfId })
-  await services.db.getRepository(ShelfEntity).update({ id: shelfId }, { jobId })
+/** Starts indexing a shelf; while that is under way already, its job is the answer. */
+async function startIndexing({ db, jobs }: Services, shelf: ShelfRow): Promise<string> {
+  const running = shelf.jobId === null ? null : await jobs.find(shelf.jobId)
+  if (running && (running.state === 'waiting' || running.state === 'running')) return running.id
+  const jobId = await jobs.add('index', `Indexing ${shelf.name}`, { shelfId: shelf.id })
+  await db.getRepository(ShelfEntity).update({ id: shelf.id }, { jobId })
   return jobId
 }
 

@@ -4,6 +4,7 @@ import path from 'node:path'
 import { PCM_CHUNK, wavHeader, type Job, type Shelf, type SoundPage } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
+import { indexShelf } from './indexShelf.js'
 
 let server: TestServer
 let shelf: string
@@ -75,6 +76,12 @@ describe('indexing', () => {
     renameSync(path.join(server.root, 'plain.aiff'), path.join(shelf, 'plain.aiff'))
     await server.app.inject({ method: 'POST', url: `/api/shelves/${shelfId}/index` })
     expect(await indexed()).toMatchObject({ changed: 1, gone: 0, same: 5 })
+  })
+  it('is not disturbed by a second run at the same time', async () => {
+    utimesSync(path.join(shelf, 'deep/gate.flac'), new Date(), new Date(1_700_000_900_000))
+    const context = { id: 'twice', signal: new AbortController().signal, progress: () => undefined }
+    const runs = await Promise.all([indexShelf(server.services, shelfId, context), indexShelf(server.services, shelfId, context)])
+    expect(runs.map((run) => run.problems)).toEqual([3, 3])
   })
   it('refuses folders outside the roots, also through a link, and what is not there', async () => {
     const add = async (wanted: string) => (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: wanted } })).json<{ code: string }>().code

@@ -54,9 +54,10 @@ export const reelSummarySchema = z.object({
 /** A show with its reels. */
 export const showSchema = z.object({ id: z.string(), name: z.string(), company: z.string(), reels: z.array(reelSummarySchema) })
 
-/** What creates a reel. */
+/** What creates a reel; without a `showId` a new show is made. */
 export const newReelSchema = z.object({
   showId: z.string().nullable(),
+  company: z.string().max(200).default(''),
   showName: z.string().min(1).max(200),
   name: z.string().min(1).max(200),
   rate: reelSchema.shape.rate,

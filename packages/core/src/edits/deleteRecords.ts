@@ -1,31 +1,36 @@
 import { ok, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { clipsOnTrack, type ReelDocument } from '../reel/document.js'
-import type { Clip, ReelRecord } from '../reel/records.js'
+import type { Clip, Note, ReelRecord } from '../reel/records.js'
 import { cueCode } from '../spotting/numbering.js'
 
 /**
- * Deletes cues, clips and tracks by id; unknown ids are passed over.
- * Clips of a deleted cue stay on their track and belong to no cue; a deleted track takes its clips along.
+ * Deletes cues, clips, tracks and notes by id; unknown ids are passed over.
+ * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame;
+ * a deleted track takes its clips along, a deleted note its answers.
  */
 export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] }): Result<Change> {
   const ids = new Set(args.ids)
   const removed: ReelRecord[] = []
   for (const id of ids) {
-    const record = doc.cue[id] ?? doc.clip[id] ?? doc.track[id]
+    const record = doc.cue[id] ?? doc.clip[id] ?? doc.track[id] ?? doc.note[id]
     if (!record) continue
     removed.push(record)
+    if (record.kind === 'note') removed.push(...Object.values(doc.note).filter((note) => note.replyTo === id && !ids.has(note.id)))
     if (record.kind === 'track') removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
   }
   const gone = new Set(removed.map((record) => record.id))
   const updated = Object.values(doc.clip)
     .filter((clip) => clip.cueId !== null && gone.has(clip.cueId) && !gone.has(clip.id))
     .map((clip): [Clip, Clip] => [clip, { ...clip, cueId: null }])
+  const notes = Object.values(doc.note)
+    .filter((note) => note.cueId !== null && gone.has(note.cueId) && !gone.has(note.id))
+    .map((note): [Note, Note] => [note, { ...note, cueId: null, frame: doc.cue[note.cueId ?? '']?.sync ?? note.frame }])
   const first = removed[0]
   const what = removed.length === 1 && first ? nameOf(first) : `${removed.length} items`
-  return ok({ label: `Delete ${what}`, added: [], updated, removed })
+  return ok({ label: `Delete ${what}`, added: [], updated: [...updated, ...notes], removed })
 }
 
 function nameOf(record: ReelRecord): string {
-  return record.kind === 'cue' ? cueCode(record) : record.name
+  return record.kind === 'cue' ? cueCode(record) : record.kind === 'note' ? 'a note' : record.name
 }

@@ -1,28 +1,36 @@
 import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
-import type { Clip, Cue, Reel, ReelRecord, RecordKind, Track } from './records.js'
+import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type Track } from './records.js'
 
 /** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. */
 export interface ReelDocument {
   readonly reel: Readonly<Record<string, Reel>>
+  readonly cut: Readonly<Record<string, Cut>>
   readonly cue: Readonly<Record<string, Cue>>
   readonly track: Readonly<Record<string, Track>>
   readonly clip: Readonly<Record<string, Clip>>
+  readonly note: Readonly<Record<string, Note>>
 }
 
 /** A document without records. */
-export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cue: {}, track: {}, clip: {} })
+export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {} })
 
 /** Builds a document from records in any order. */
 export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
-  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cue: {}, track: {}, clip: {} }
+  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {} }
   for (const record of records) tables[record.kind][record.id] = record
   return tables as unknown as ReelDocument
 }
 
-/** All records of a document: the reel, then cues, tracks, clips. */
+/** All records of a document, kind by kind, the reel first. */
 export function recordsOf(doc: ReelDocument): ReelRecord[] {
-  return [...Object.values(doc.reel), ...Object.values(doc.cue), ...Object.values(doc.track), ...Object.values(doc.clip)]
+  return RECORD_KINDS.flatMap((kind) => Object.values<ReelRecord>(doc[kind]))
+}
+
+/** The version of the picture that is current, or null. */
+export function currentCut(doc: ReelDocument): Cut | null {
+  const { pictureId } = reelOf(doc)
+  return Object.values(doc.cut).find((cut) => cut.pictureId === pictureId) ?? null
 }
 
 /** The facts of the document's reel. @throws CoreError `CORE_RECORD_MISSING` if it has none. */

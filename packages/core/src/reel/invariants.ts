@@ -1,7 +1,7 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import type { Change } from './change.js'
 import { clipsOnTrack, type ReelDocument } from './document.js'
-import type { Clip, Cue } from './records.js'
+import type { Clip, Cue, Note } from './records.js'
 
 /** Says why a cue's frames make no sense, or null. */
 export function checkCue(cue: Cue): Refusal | null {
@@ -56,7 +56,7 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     }
   }
   for (const record of left) {
-    const refusal = record.kind === 'cue' ? checkCue(record) : record.kind === 'clip' ? checkPlaced(doc, record) : null
+    const refusal = record.kind === 'cue' ? checkCue(record) : record.kind === 'clip' ? checkPlaced(doc, record) : record.kind === 'note' ? checkNote(doc, record) : null
     if (refusal) return refusal
   }
   for (const record of change.removed) {
@@ -65,6 +65,12 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)
   }
   return ok(null)
+}
+
+function checkNote(doc: ReelDocument, note: Note): Refusal | null {
+  if (note.replyTo !== null && doc.note[note.replyTo]?.replyTo !== null) return refuse('CORE_RECORD_MISSING', 'answer', `note ${note.replyTo}`)
+  if (note.cueId !== null && !doc.cue[note.cueId]) return refuse('CORE_RECORD_MISSING', 'note', `cue ${note.cueId}`)
+  return null
 }
 
 function checkPlaced(doc: ReelDocument, clip: Clip): Refusal | null {

@@ -30,8 +30,21 @@ export const reelSchema = z.object({
   programme: frame,
   /** Length of the reel in frames. */
   length: z.int().min(1).max(6_000_000),
-  /** Media id of the picture that is current, or null. */
+  /** Media id of the picture that is current, or null; its place on the reel stands in its cut. */
   pictureId: id.nullable(),
+  company: words,
+  /** How files are named: `{company}`, `{show}`, `{reel}`, `{date}`, `{function}` and anything between them. */
+  nameRule: z.string().max(200),
+})
+
+/** A version of the picture. */
+export const cutSchema = z.object({
+  kind: z.literal('cut'),
+  id,
+  pictureId: id,
+  name: words.min(1),
+  /** Frame of the reel at which the movie's first frame stands; negative when its head is cut off. */
+  offset: z.int().min(-6_000_000).max(6_000_000),
 })
 
 /** One line of the spotting sheet. Frames count from the reel's first frame; the span is `[in, out)`. */
@@ -47,7 +60,9 @@ export const cueSchema = z.object({
   words,
   source: words,
   where: words,
+  scene: words,
   onScreen: z.enum(['on', 'off', 'unsaid']),
+  perspective: z.enum(['close', 'medium', 'far', 'unsaid']),
   notes: words,
   priority: z.int().min(0).max(3),
   by: words,
@@ -93,8 +108,29 @@ export const clipSchema = z.object({
   mute: z.boolean(),
 })
 
+/** A note or question to a colleague, or an answer to one (`replyTo`). */
+export const noteSchema = z.object({
+  kind: z.literal('note'),
+  id,
+  cueId: id.nullable(),
+  /** Where it was left; a note on a cue stands at the cue. */
+  frame,
+  words: words.min(1),
+  author: words,
+  /** Whom it is for, or empty for everybody. */
+  to: words,
+  question: z.boolean(),
+  closed: z.boolean(),
+  replyTo: id.nullable(),
+  /** When it was written, ISO 8601. */
+  at: z.string().max(40),
+})
+
 /** Any record of a reel document. */
-export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cueSchema, trackSchema, clipSchema])
+export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema])
+
+/** Kinds of records, in the order in which a document lists them. */
+export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note'] as const
 
 /** Shape of a fade. */
 export type FadeShape = z.infer<typeof fadeShapeSchema>
@@ -102,6 +138,10 @@ export type FadeShape = z.infer<typeof fadeShapeSchema>
 export type CueState = z.infer<typeof cueStateSchema>
 /** Facts of a reel. */
 export type Reel = z.infer<typeof reelSchema>
+/** A version of the picture. */
+export type Cut = z.infer<typeof cutSchema>
+/** A note, a question or an answer. */
+export type Note = z.infer<typeof noteSchema>
 /** A cue. */
 export type Cue = z.infer<typeof cueSchema>
 /** A track. */

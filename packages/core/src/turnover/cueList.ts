@@ -1,36 +1,17 @@
 import { writeCsv } from '../formats/csv.js'
-import { cuesInOrder, rateOf, reelOf, type ReelDocument } from '../reel/document.js'
-import type { CueState } from '../reel/records.js'
-import { cueCode } from '../spotting/numbering.js'
-import { coverageOf } from '../spotting/coverage.js'
-import { formatLength, formatTimecode } from '../time/timecode.js'
+import { cuesInOrder, type ReelDocument } from '../reel/document.js'
+import type { Cue } from '../reel/records.js'
+import { CUE_FIELDS } from '../spotting/cueFields.js'
 
-/** How lists and screens name the states. */
-export const STATE_NAMES: Readonly<Record<CueState, string>> = { open: 'open', work: 'in work', ready: 'ready', approved: 'approved', omitted: 'omitted' }
+/** Columns of lists that go out: all but the bare number, which the cue's code holds. */
+export const LISTED_FIELDS = CUE_FIELDS.filter((field) => field.key !== 'number')
+
+/** The spotting sheet as a table of text: a line of headings, then one line a cue in the order given. */
+export function cueTable(doc: ReelDocument, cues: readonly Cue[] = cuesInOrder(doc)): string[][] {
+  return [LISTED_FIELDS.map((field) => field.title), ...cues.map((cue) => LISTED_FIELDS.map((field) => field.text(doc, cue)))]
+}
 
 /** The cue list as CSV: one line a cue, in the order of time, omitted ones included and marked. */
 export function cueListCsv(doc: ReelDocument): string {
-  const rate = rateOf(doc)
-  const first = reelOf(doc).firstFrame
-  const tc = (frame: number): string => formatTimecode(first + frame, rate)
-  const heads = ['Cue', 'Category', 'In', 'Out', 'Sync', 'Length', 'What is heard', 'Made by', 'Where', 'On screen', 'Notes', 'Priority', 'Who', 'State', 'Reason', 'Covered']
-  const rows = cuesInOrder(doc).map((cue) => [
-    cueCode(cue),
-    cue.category,
-    tc(cue.in),
-    tc(cue.out),
-    tc(cue.sync),
-    formatLength(cue.out - cue.in, rate),
-    cue.words,
-    cue.source,
-    cue.where,
-    cue.onScreen === 'unsaid' ? '' : cue.onScreen,
-    cue.notes,
-    cue.priority,
-    cue.by,
-    STATE_NAMES[cue.state],
-    cue.omitReason,
-    coverageOf(doc, cue),
-  ])
-  return writeCsv([heads, ...rows])
+  return writeCsv(cueTable(doc))
 }

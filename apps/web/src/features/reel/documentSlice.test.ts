@@ -70,7 +70,7 @@ describe('the open reel', () => {
     const store = opened()
     spot(store, 'a', 10)
     const theirs: Change = expectOk(spotCue(testReel(), { id: 'x', category: 'BG', in: 5, out: 500 }))
-    acknowledge(store, 3, [{ seq: 2, changeId: '00000000-0000-4000-8000-000000000000', author: 'Idris', at: '', role: 'do', target: null, change: theirs }])
+    acknowledge(store, 3, [{ seq: 2, changeId: '00000000-0000-4000-8000-000000000000', author: 'Idris', at: '', role: 'do', target: null, change: theirs } as LoggedChange])
     expect(ids(store)).toEqual(['x', 'a'])
     expect(store.getState().document.seq).toBe(3)
   })

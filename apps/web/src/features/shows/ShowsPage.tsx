@@ -1,4 +1,4 @@
-import { FRAME_RATES, FRAME_RATE_IDS, formatLength, formatTimecode, type FrameRateId, type ReelSummary } from '@yodel/core'
+import { FRAME_RATES, FRAME_RATE_IDS, formatLength, formatTimecode, type FrameRateId, type ReelSummary, type Show } from '@yodel/core'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, messageOf } from '../../app/api.js'
@@ -35,7 +35,7 @@ export function ShowsPage() {
               </ul>
             </section>
           ))}
-          {making || shows?.length === 0 ? <NewReelForm onDone={() => setMaking(false)} /> : shows && <Button onClick={() => setMaking(true)}>New reel …</Button>}
+          {making || shows?.length === 0 ? <NewReelForm shows={shows ?? []} onDone={() => setMaking(false)} /> : shows && <Button onClick={() => setMaking(true)}>New reel …</Button>}
         </div>
       </main>
     </div>
@@ -61,16 +61,18 @@ function ReelLine({ summary }: { summary: ReelSummary }) {
   )
 }
 
-function NewReelForm({ onDone }: { onDone: () => void }) {
+function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone: () => void }) {
   const navigate = useNavigate()
   const [make, { error, isLoading }] = api.useNewReelMutation()
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault()
     const form = new FormData(event.currentTarget)
     const text = (name: string): string => String(form.get(name) ?? '').trim()
+    const known = shows.find((show) => show.name.toLowerCase() === text('show').toLowerCase())
     make({
-      showId: null,
-      showName: text('show'),
+      showId: known?.id ?? null,
+      company: known?.company ?? text('company'),
+      showName: known?.name ?? text('show'),
       name: text('name'),
       rate: text('rate') as FrameRateId,
       firstTimecode: text('start'),
@@ -88,7 +90,16 @@ function NewReelForm({ onDone }: { onDone: () => void }) {
       <h2 className="col-span-2 text-[13px] font-bold">New reel</h2>
       <label>
         Show
-        <input required name="show" className={field} />
+        <input required name="show" list="known-shows" defaultValue={shows[0]?.name ?? ''} autoComplete="off" className={field} />
+        <datalist id="known-shows">
+          {shows.map((show) => (
+            <option key={show.id} value={show.name} />
+          ))}
+        </datalist>
+      </label>
+      <label>
+        Company, of a new show
+        <input name="company" className={field} />
       </label>
       <label>
         Reel

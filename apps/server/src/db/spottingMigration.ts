@@ -1,0 +1,40 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+
+// Records are flat: a field that is new in a record is added to every row and to every change of the log,
+// so that what was done before can still be undone.
+const CUE = `'{"scene": "", "perspective": "unsaid"}'::jsonb`
+const REEL = `'{"company": "", "nameRule": "{show}_{reel}_{date}_{function}"}'::jsonb`
+
+const UP = [
+  `UPDATE record SET data = ${CUE} || data WHERE kind = 'cue'`,
+  `UPDATE record SET data = ${REEL} || data WHERE kind = 'reel'`,
+  `CREATE FUNCTION pg_temp.grown(record jsonb) RETURNS jsonb LANGUAGE sql AS $$
+     SELECT CASE record->>'kind' WHEN 'cue' THEN ${CUE} || record WHEN 'reel' THEN ${REEL} || record ELSE record END $$`,
+  `CREATE FUNCTION pg_temp.grown_all(records jsonb) RETURNS jsonb LANGUAGE sql AS $$
+     SELECT coalesce(jsonb_agg(pg_temp.grown(r) ORDER BY n), '[]') FROM jsonb_array_elements(records) WITH ORDINALITY AS t(r, n) $$`,
+  `UPDATE change SET change = change || jsonb_build_object(
+     'added', pg_temp.grown_all(change->'added'), 'removed', pg_temp.grown_all(change->'removed'),
+     'updated', (SELECT coalesce(jsonb_agg(pg_temp.grown_all(pair) ORDER BY n), '[]') FROM jsonb_array_elements(change->'updated') WITH ORDINALITY AS t(pair, n)))`,
+  // Every reel that has a picture gets its first version of it.
+  `INSERT INTO record (reel_id, id, kind, version, data)
+     SELECT r.reel_id, 'cut-' || left(md5(p.id), 16), 'cut', r.version,
+       jsonb_build_object('kind', 'cut', 'id', 'cut-' || left(md5(p.id), 16), 'pictureId', p.id, 'name', p.name, 'offset', 0)
+     FROM record r JOIN picture p ON p.id = r.data->>'pictureId' WHERE r.kind = 'reel'`,
+  `CREATE TABLE milestone (id uuid PRIMARY KEY, reel_id varchar(64) NOT NULL REFERENCES reel(id) ON DELETE CASCADE, seq int NOT NULL,
+     name text NOT NULL, author text NOT NULL, at timestamptz NOT NULL)`,
+  `CREATE TABLE watched (reel_id varchar(64) NOT NULL REFERENCES reel(id) ON DELETE CASCADE, person text NOT NULL, category varchar(8) NOT NULL,
+     spans jsonb NOT NULL DEFAULT '[]', PRIMARY KEY (reel_id, person, category))`,
+]
+
+/** Notes, versions of the picture, milestones, watched stretches; scene and perspective of cues. */
+export class SpottingMigration1700000100000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    for (const statement of UP) await runner.query(statement)
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    // The new fields stay in the rows: earlier versions of the schema pass over what they do not know.
+    for (const table of ['watched', 'milestone']) await runner.query(`DROP TABLE ${table}`)
+    await runner.query(`DELETE FROM record WHERE kind IN ('cut', 'note')`)
+  }
+}

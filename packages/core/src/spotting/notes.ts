@@ -1,0 +1,29 @@
+import type { ReelDocument } from '../reel/document.js'
+import type { Note } from '../reel/records.js'
+
+/** A note with the answers to it. */
+export interface Talk {
+  readonly note: Note
+  readonly replies: readonly Note[]
+  /** Frame at which it stands: its cue's sync frame, else its own. */
+  readonly frame: number
+}
+
+/** All notes of a reel with their answers, in the order of time. */
+export function talksOf(doc: ReelDocument): Talk[] {
+  const replies = new Map<string, Note[]>()
+  for (const note of Object.values(doc.note)) {
+    if (note.replyTo === null) continue
+    const list = replies.get(note.replyTo)
+    if (list) list.push(note)
+    else replies.set(note.replyTo, [note])
+  }
+  return Object.values(doc.note)
+    .filter((note) => note.replyTo === null)
+    .map((note) => ({
+      note,
+      replies: (replies.get(note.id) ?? []).sort((a, b) => (a.at < b.at ? -1 : 1)),
+      frame: (note.cueId === null ? null : doc.cue[note.cueId])?.sync ?? note.frame,
+    }))
+    .sort((a, b) => a.frame - b.frame || (a.note.at < b.note.at ? -1 : 1))
+}
