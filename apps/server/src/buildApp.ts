@@ -13,6 +13,7 @@ import { mediaRoutes } from './routes/media.js'
 import { pictureRoutes } from './routes/pictures.js'
 import { reelRoutes } from './routes/reels.js'
 import { soundRoutes } from './routes/sounds.js'
+import { spottingRoutes } from './routes/spotting.js'
 import { turnoverRoutes } from './routes/turnover.js'
 import type { Services } from './services.js'
 
@@ -45,7 +46,7 @@ export async function buildApp(services: Services, options: { web?: string } = {
 
   const typed = app.withTypeProvider<ZodTypeProvider>()
   await app.register(async (scope) => {
-    for (const routes of [reelRoutes, soundRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes]) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
+    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes]) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())
   app.setNotFoundHandler((request, reply) => {

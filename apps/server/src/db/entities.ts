@@ -1,4 +1,4 @@
-import type { Change, LogEntry, ReelRecord } from '@yodel/core'
+import type { Change, LogEntry, ReelRecord, Span } from '@yodel/core'
 import { EntitySchema } from 'typeorm'
 
 /** A production. */
@@ -30,6 +30,24 @@ export interface ChangeRow extends LogEntry {
   changeId: string
   at: Date
   change: Change
+}
+
+/** A named version of a reel: its log up to `seq`. */
+export interface MilestoneRow {
+  id: string
+  reelId: string
+  seq: number
+  name: string
+  author: string
+  at: Date
+}
+
+/** What one person has watched of a reel for one category. */
+export interface WatchedRow {
+  reelId: string
+  person: string
+  category: string
+  spans: Span[]
 }
 
 /** A folder of recordings. */
@@ -129,6 +147,25 @@ export const ChangeEntity = new EntitySchema<ChangeRow>({
   },
 })
 
+/** Table of milestones. */
+export const MilestoneEntity = new EntitySchema<MilestoneRow>({
+  name: 'milestone',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    reelId: { type: 'varchar', length: 64, name: 'reel_id' },
+    seq: { type: 'int' },
+    name: text,
+    author: text,
+    at: { type: 'timestamptz' },
+  },
+})
+
+/** Table of watched stretches. */
+export const WatchedEntity = new EntitySchema<WatchedRow>({
+  name: 'watched',
+  columns: { reelId: { ...id, name: 'reel_id' }, person: { type: 'text', primary: true }, category: { type: 'varchar', length: 8, primary: true }, spans: { type: 'jsonb' } },
+})
+
 /** Table of shelves. */
 export const ShelfEntity = new EntitySchema<ShelfRow>({
   name: 'shelf',
@@ -207,4 +244,4 @@ export const JobEntity = new EntitySchema<JobRow>({
 })
 
 /** All tables. */
-export const ENTITIES = [ShowEntity, ReelEntity, RecordEntity, ChangeEntity, ShelfEntity, SoundEntity, PictureEntity, JobEntity]
+export const ENTITIES = [ShowEntity, ReelEntity, RecordEntity, ChangeEntity, MilestoneEntity, WatchedEntity, ShelfEntity, SoundEntity, PictureEntity, JobEntity]

@@ -11,6 +11,7 @@ import { AppError, explainDisk } from '../errors.js'
 import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
 import type { MediaSource, MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
+import { analysisOf } from './analysePicture.js'
 import { makeProxy, makeStrip } from './makeProxy.js'
 import { probeMovie } from './probeMovie.js'
 
@@ -86,6 +87,8 @@ export async function preparePicture(deps: PictureDeps, payload: Record<string, 
     context.progress(0.9, 'Taking out the guide')
     const guide = row.hasSound ? (await deps.media.pcm(guideSource(row))).length : 0
     if (row.hasSound) await deps.media.peaks(guideSource(row), 0)
+    context.progress(0.95, 'Looking for cuts and onsets')
+    await analysisOf(deps, row, context.signal)
     await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
   } catch (error) {
     const cause = explainDisk(error, `the proxy of ${row.name}`)

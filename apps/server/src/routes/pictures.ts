@@ -1,9 +1,10 @@
 import path from 'node:path'
-import { pictureSchema } from '@yodel/core'
+import { analysisSchema, pictureSchema } from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { allowedPath } from '../media/paths.js'
+import { analysisOf } from '../pictures/analysePicture.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
 import { pictureFolder, pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
 import type { Routes } from './route.js'
@@ -30,6 +31,12 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
   )
 
   app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) => pictureOf(await find(request.params.id)))
+
+  app.get('/api/pictures/:id/analysis', { schema: { params, response: { 200: analysisSchema } } }, async (request) => {
+    const row = await find(request.params.id)
+    if (row.state !== 'ready') throw new AppError('NOT_FOUND', `${row.name} is still being prepared.`)
+    return analysisOf(deps, row)
+  })
 
   for (const [route, file] of [
     ['frames', PROXY_FILES.video],

@@ -7,3 +7,6 @@ export type TypedApp = FastifyInstance<RawServerDefault, RawRequestDefaultExpres
 
 /** Adds the routes of one noun. */
 export type Routes = (app: TypedApp, services: Services) => void
+
+/** The header value that has a browser save an answer under a name of any script. */
+export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`

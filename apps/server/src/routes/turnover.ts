@@ -1,23 +1,24 @@
 import path from 'node:path'
-import { clipsEdl, cueListCsv, fileName, reelOf } from '@yodel/core'
+import { clipsEdl, cueListCsv, nameByRule, reelOf } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { soundPlaces } from '../sounds/searchSounds.js'
 import { bounceFile } from '../turnover/bounceReel.js'
-import type { Routes } from './route.js'
+import { attachment, type Routes } from './route.js'
 
 const params = z.object({ id: z.string() })
-const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`
 
 /** What is handed over: lists and the mix. */
-export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
+export const turnoverRoutes: Routes = (app, { db, media, jobs, clock }) => {
+  const today = (): string => clock().toISOString().slice(0, 10)
+
   app.get('/api/reels/:id/cues.csv', { schema: { params } }, async (request, reply) => {
     const doc = await loadDocument(db, request.params.id)
     const reel = reelOf(doc)
     return reply
       .type('text/csv; charset=utf-8')
-      .header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'cues')}.csv`))
+      .header('content-disposition', attachment(`${nameByRule(reel, 'cues', today())}.csv`))
       .send(cueListCsv(doc))
   })
 
@@ -29,7 +30,7 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs }) => {
     const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
     return reply
       .type('text/plain; charset=utf-8')
-      .header('content-disposition', attachment(`${fileName(reel.show, reel.name, 'clips')}.edl`))
+      .header('content-disposition', attachment(`${nameByRule(reel, 'clips', today())}.edl`))
       .send(edl)
   })
 

@@ -2,7 +2,7 @@ import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { MessageChannel } from 'node:worker_threads'
-import { fileName, frameToSample, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
+import { nameByRule, frameToSample, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
 import { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../errors.js'
@@ -74,7 +74,7 @@ export async function bounceReel(
     const report = await deps.pool.run({ ...order, port: port2 }, { transferList: [port2], signal: context.signal }).finally(() => port1.close())
     if (report.misses > 0) throw new Error(`${report.misses} pieces of sound were shorter than the reel says; index their shelves again.`)
     await rename(order.out, target)
-    return { ...report, name: `${fileName(reel.show, reel.name, 'mix')}.wav` }
+    return { ...report, name: `${nameByRule(reel, 'mix', deps.clock().toISOString().slice(0, 10))}.wav` }
   } catch (error) {
     await rm(order.out, { force: true })
     throw explainDisk(error, 'the mix')

@@ -1,0 +1,172 @@
+import { createRequire } from 'node:module'
+import { readFile } from 'node:fs/promises'
+import { CATEGORY_NAMES, cuesInOrder, currentCut, FRAME_RATES, formatLength, formatTimecode, pictureFrameAt, reelOf, STATE_NAMES, STRIP_SHEET, type Cue, type FrameRateId, type Picture, type ReelDocument } from '@yodel/core'
+import * as fontkit from 'fontkit'
+import PDFDocument from 'pdfkit'
+
+/** Where thumbnails come from: the picture and its sheets of a hundred frames each. */
+export interface PdfPicture {
+  readonly picture: Pick<Picture, 'rate' | 'frames'>
+  /** Path of a sheet of the strip, counted from 1. */
+  readonly sheet: (number: number) => string
+}
+
+/** What the head of each page says. */
+export interface PdfOptions {
+  readonly date: string
+  /** Thumbnails beside the cues; none when null. */
+  readonly thumbnails: PdfPicture | null
+}
+
+const PAGE = { width: 841.89, height: 595.28, margin: 36 } as const
+const THUMB = { width: 64, height: 36 } as const
+const SIZE = 9
+const require = createRequire(import.meta.url)
+const FONTS = {
+  plain: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
+  bold: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff',
+  figures: '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff',
+  // Letters that the first three don't have: Greek, Cyrillic, Arabic, Latin with rarer marks.
+  wide: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
+} as const
+type FontName = keyof typeof FONTS
+
+interface Column {
+  readonly title: string
+  readonly width: number
+  readonly font: FontName
+  readonly text: (cue: Cue) => string
+  /** A second, smaller text below. */
+  readonly below?: (cue: Cue) => string
+}
+
+/** The spotting sheet as a PDF for the stage: A4 landscape, black on white, each page with its head and number. */
+export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Buffer> {
+  const bytes = Object.fromEntries(await Promise.all(Object.entries(FONTS).map(async ([name, file]) => [name, await readFile(require.resolve(file))]))) as Record<FontName, Buffer>
+  const pdf = new PDFDocument({ size: 'A4', layout: 'landscape', margin: PAGE.margin, bufferPages: true, info: { Title: `${reelOf(doc).show}, ${reelOf(doc).name}: spotting sheet`, Creator: 'Yodel' } })
+  const done = new Promise<Buffer>((resolve, reject) => {
+    const pieces: Buffer[] = []
+    pdf.on('data', (piece: Buffer) => pieces.push(piece))
+    pdf.on('end', () => resolve(Buffer.concat(pieces)))
+    pdf.on('error', reject)
+  })
+  for (const [name, font] of Object.entries(bytes)) pdf.registerFont(name, font)
+  const has = Object.fromEntries(Object.entries(bytes).map(([name, font]) => [name, fontkit.create(font)])) as Record<FontName, fontkit.Font>
+  const fontFor = (wanted: FontName, text: string): FontName => ([...text].every((letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32)) ? wanted : 'wide')
+  new Setter(pdf, doc, options, fontFor).setAll()
+  pdf.end()
+  return done
+}
+
+/** Sets one document: knows where on the page it is. */
+class Setter {
+  private y = 0
+  private readonly columns: readonly Column[]
+  private readonly left: number
+
+  constructor(
+    private readonly pdf: PDFKit.PDFDocument,
+    private readonly doc: ReelDocument,
+    private readonly options: PdfOptions,
+    private readonly fontFor: (wanted: FontName, text: string) => FontName,
+  ) {
+    this.left = PAGE.margin + (options.thumbnails ? THUMB.width + 10 : 0)
+    this.columns = columnsOf(doc, PAGE.width - PAGE.margin - this.left)
+  }
+
+  setAll(): void {
+    this.head()
+    const cues = cuesInOrder(this.doc)
+    for (const cue of cues) this.row(cue)
+    if (cues.length === 0) this.text('No cue yet.', PAGE.margin, this.y + 8, 300, 'plain')
+    const { start, count } = this.pdf.bufferedPageRange()
+    for (let page = start; page < start + count; page++) {
+      this.pdf.switchToPage(page)
+      this.pdf.page.margins.bottom = 0
+      this.text(`${page + 1} of ${count}`, PAGE.width - PAGE.margin - 60, PAGE.height - 26, 60, 'figures', { align: 'right' })
+    }
+  }
+
+  private head(): void {
+    const { pdf } = this
+    const reel = reelOf(this.doc)
+    const rate = FRAME_RATES[reel.rate]
+    this.text(`${reel.show}, ${reel.name}`, PAGE.margin, PAGE.margin, 480, 'bold', { size: 13 })
+    const facts = [reel.company, currentCut(this.doc)?.name, rate.label, `${formatTimecode(reel.firstFrame + reel.programme, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}`, `${Object.keys(this.doc.cue).length} cues`, this.options.date]
+    this.text(facts.filter(Boolean).join('   '), PAGE.margin, PAGE.margin + 18, PAGE.width - 2 * PAGE.margin, 'plain', { size: 8 })
+    this.y = PAGE.margin + 36
+    let x = this.left
+    for (const column of this.columns) {
+      this.text(column.title, x, this.y, column.width - 6, 'bold', { size: 7.5 })
+      x += column.width
+    }
+    this.y += 12
+    pdf.moveTo(PAGE.margin, this.y).lineTo(PAGE.width - PAGE.margin, this.y).lineWidth(1).strokeColor('black').stroke()
+    this.y += 3
+  }
+
+  private row(cue: Cue): void {
+    const { pdf } = this
+    const cells = this.columns.map((column) => ({ column, text: column.text(cue), below: column.below?.(cue) ?? '' }))
+    const heights = cells.map(({ column, text, below }) => this.measure(text, column.width - 6, column.font, SIZE) + (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0))
+    const tall = Math.max(this.options.thumbnails ? THUMB.height : 0, ...heights) + 7
+    if (this.y + tall > PAGE.height - PAGE.margin - 8) {
+      pdf.addPage()
+      this.head()
+    }
+    if (this.options.thumbnails) this.thumbnail(cue, this.options.thumbnails)
+    let x = this.left
+    for (const { column, text, below } of cells) {
+      const strike = cue.state === 'omitted' && column.title === 'What is heard'
+      this.text(text, x, this.y, column.width - 6, column.font, { strike })
+      if (below) this.text(below, x, this.y + this.measure(text, column.width - 6, column.font, SIZE) + 1, column.width - 6, 'plain', { size: 7.5 })
+      x += column.width
+    }
+    this.y += tall
+    pdf.moveTo(PAGE.margin, this.y - 3).lineTo(PAGE.width - PAGE.margin, this.y - 3).lineWidth(0.4).strokeColor('#888').stroke()
+  }
+
+  private thumbnail(cue: Cue, { picture, sheet }: PdfPicture): void {
+    const reel = reelOf(this.doc)
+    const frame = pictureFrameAt(cue.sync - (currentCut(this.doc)?.offset ?? 0), FRAME_RATES[reel.rate], FRAME_RATES[picture.rate as FrameRateId])
+    if (frame < 0 || frame >= picture.frames) return
+    const index = frame % STRIP_SHEET
+    const { pdf } = this
+    pdf.save().rect(PAGE.margin, this.y, THUMB.width, THUMB.height).clip()
+    pdf.image(sheet(Math.floor(frame / STRIP_SHEET) + 1), PAGE.margin - (index % 10) * THUMB.width, this.y - Math.floor(index / 10) * THUMB.height, { width: 10 * THUMB.width, height: 10 * THUMB.height })
+    pdf.restore()
+  }
+
+  private measure(text: string, width: number, font: FontName, size: number): number {
+    return text === '' ? 0 : this.pdf.font(this.fontFor(font, text)).fontSize(size).heightOfString(text, { width })
+  }
+
+  private text(text: string, x: number, y: number, width: number, font: FontName, style: { size?: number; align?: 'right'; strike?: boolean } = {}): void {
+    const { size = SIZE, align = 'left', strike = false } = style
+    if (text !== '') this.pdf.font(this.fontFor(font, text)).fontSize(size).fillColor('black').text(text, x, y, { width, align, strike })
+  }
+}
+
+function columnsOf(doc: ReelDocument, width: number): Column[] {
+  const reel = reelOf(doc)
+  const rate = FRAME_RATES[reel.rate]
+  const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
+  const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(', ')
+  const columns: Column[] = [
+    { title: 'Cue', width: 62, font: 'bold', text: (cue) => `${cue.category} ${String(cue.number).padStart(3, '0')}`, below: (cue) => CATEGORY_NAMES[cue.category] },
+    { title: 'In', width: 74, font: 'figures', text: (cue) => tc(cue.in), below: (cue) => (cue.sync === cue.in ? '' : `sync ${tc(cue.sync)}`) },
+    { title: 'Out', width: 74, font: 'figures', text: (cue) => tc(cue.out), below: (cue) => formatLength(cue.out - cue.in, rate) },
+    { title: 'What is heard', width: 0, font: 'plain', text: (cue) => cue.words, below: (cue) => (cue.state === 'omitted' && cue.omitReason ? `Omitted: ${cue.omitReason}` : cue.notes) },
+    {
+      title: 'Made by, where',
+      width: 130,
+      font: 'plain',
+      text: (cue) => joined(cue.source, cue.where),
+      below: (cue) => joined(cue.scene && `scene ${cue.scene}`, cue.onScreen === 'unsaid' ? '' : `${cue.onScreen} screen`, cue.perspective === 'unsaid' ? '' : cue.perspective),
+    },
+    { title: 'Who', width: 76, font: 'plain', text: (cue) => cue.by },
+    { title: 'State', width: 54, font: 'plain', text: (cue) => STATE_NAMES[cue.state], below: (cue) => (cue.priority > 0 ? '!'.repeat(cue.priority) : '') },
+  ]
+  const fixed = columns.reduce((sum, column) => sum + column.width, 0)
+  return columns.map((column) => (column.width === 0 ? { ...column, width: width - fixed } : column))
+}
