@@ -1,8 +1,13 @@
 import { createBrowserRouter } from 'react-router'
+import { ComparePage } from '../features/compare/ComparePage.js'
+import { FactsPage } from '../features/facts/FactsPage.js'
+import { ImportPage } from '../features/import/ImportPage.js'
+import { ListPage } from '../features/list/ListPage.js'
 import { ReelGate } from '../features/reel/ReelGate.js'
 import { SheetPage } from '../features/reel/SheetPage.js'
 import { ShelvesPage } from '../features/shelves/ShelvesPage.js'
 import { ShowsPage } from '../features/shows/ShowsPage.js'
+import { PictureWindow } from '../features/transport/PictureWindow.js'
 import { TurnoverPage } from '../features/turnover/TurnoverPage.js'
 import { Problem } from '../ui/Problem.js'
 
@@ -10,12 +15,17 @@ import { Problem } from '../ui/Problem.js'
 export const router = createBrowserRouter([
   { path: '/', element: <ShowsPage />, errorElement: <Problem /> },
   { path: '/sounds', element: <ShelvesPage /> },
+  { path: '/picture', element: <PictureWindow /> },
   {
     path: '/reels/:id',
     element: <ReelGate />,
     errorElement: <Problem />,
     children: [
       { index: true, element: <SheetPage /> },
+      { path: 'list', element: <ListPage /> },
+      { path: 'compare', element: <ComparePage /> },
+      { path: 'import', element: <ImportPage /> },
+      { path: 'facts', element: <FactsPage /> },
       { path: 'turnover', element: <TurnoverPage /> },
     ],
   },

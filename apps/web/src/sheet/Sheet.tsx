@@ -1,11 +1,13 @@
-import { cuesInOrder, FRAME_RATES, formatTimecode, frameToSample, tracksInOrder, type Clip, type Frames } from '@yodel/core'
+import { FRAME_RATES, frameToSample, tracksInOrder, type Clip, type Frames } from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { useReel, useSession } from '../features/reel/session.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 import { tryClip } from '../features/sounds/tryClip.js'
-import { CueLane, GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
+import { FixedPart } from './FixedPart.js'
+import { DragLabel, Gate } from './Gate.js'
 import { GATE, HEAD, LANES, ticks, topOf, TRACK_WIDTH } from './geometry.js'
+import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackHead } from './TrackHead.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipGestures } from './useClipGestures.js'
@@ -32,9 +34,9 @@ export function Sheet() {
   const window = useWindow(height, layers)
 
   const tracks = useMemo(() => tracksInOrder(liveDoc), [liveDoc.track])
-  const guideLeft = LANES.timecode + (showStrip ? LANES.picture : 0)
-  const cueLeft = guideLeft + LANES.guide
-  const fixedWidth = cueLeft + LANES.cues
+  const comparing = useAppSelector((state) => state.compare.other !== null)
+  const lefts = useMemo(() => laneLefts(showStrip, comparing), [showStrip, comparing])
+  const fixedWidth = lefts.width
   const trackWidth = Math.max(TRACK_WIDTH, Math.floor((size.width - fixedWidth) / Math.max(1, tracks.length)))
 
   const trackAt = useCallback(
@@ -100,28 +102,11 @@ export function Sheet() {
     return () => element?.removeEventListener('wheel', keep)
   }, [])
 
-  const open = cuesInOrder(liveDoc).filter((cue) => cue.state === 'open').length
   const gateY = HEAD + height * GATE
   return (
     <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} data-sheet>
-      <div className="absolute inset-x-0 top-0 z-20 flex border-b border-line bg-paper-2" style={{ height: HEAD, width: fixedWidth }}>
-        <Head left={6}>TC</Head>
-        {showStrip && <Head left={LANES.timecode + 6}>Picture</Head>}
-        <Head left={guideLeft + 6}>G</Head>
-        <div className="absolute top-[12px] text-[12px]" style={{ left: cueLeft + 12 }}>
-          <b className="font-semibold">{Object.keys(liveDoc.cue).length} cues</b> <span className="ml-1 text-[11.5px] text-gate">{open} open</span>
-        </div>
-        <Head left={cueLeft + 12}>Cues</Head>
-      </div>
-      <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: fixedWidth }}>
-        {showStrip && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
-        <div ref={fixed} className="absolute top-0 left-0 will-change-transform">
-          <TimecodeLane window={window} />
-          {showStrip && <PictureLane window={window} />}
-          <GuideLane window={window} left={guideLeft} />
-          <CueLane window={window} left={cueLeft} />
-        </div>
-      </div>
+      <SheetHead lefts={lefts} />
+      <FixedPart window={window} layer={fixed} lefts={lefts} />
       <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }}>
         <div className="relative h-full" style={{ width: Math.max(trackWidth * tracks.length, 1) }}>
           <div className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2" style={{ height: HEAD }}>
@@ -157,44 +142,11 @@ export function Sheet() {
   )
 }
 
-function Head({ left, children }: { left: number; children: string }) {
-  return (
-    <span className="absolute top-[32px] text-[11px] text-ink-2" style={{ left }}>
-      {children}
-    </span>
-  )
-}
-
-function Gate({ y }: { y: number }) {
-  const { transport } = useSession()
-  const reel = useReel()
-  const text = useRef<HTMLSpanElement>(null)
-  useEffect(
-    () =>
-      transport.subscribe(() => {
-        if (text.current) text.current.textContent = formatTimecode(reel.firstFrame + transport.frame, FRAME_RATES[reel.rate]).slice(6)
-      }),
-    [transport, reel.firstFrame, reel.rate],
-  )
-  return (
-    <div className="pointer-events-none absolute inset-x-0 z-30 border-t-2 border-gate" style={{ top: y - 1 }}>
-      <span
-        ref={text}
-        className="absolute -top-[9px] left-0 h-[17px] w-[52px] bg-gate pl-1.5 font-mono text-[11px] leading-[17px] font-semibold text-on-gate [clip-path:polygon(0_0,88%_0,100%_50%,88%_100%,0_100%)]"
-      />
-    </div>
-  )
-}
-
-function DragLabel({ text, refused, y }: { text: string; refused: boolean; y: number }) {
-  return (
-    <div
-      className={`pointer-events-none absolute right-3 z-40 max-w-[320px] rounded-[3px] border bg-card px-2 py-1 text-[12px] ${refused ? 'border-gate text-gate' : 'border-line'}`}
-      style={{ top: y + 8 }}
-    >
-      {text}
-    </div>
-  )
+function laneLefts(showStrip: boolean, comparing: boolean): LaneLefts {
+  const guide = LANES.timecode + (showStrip ? LANES.picture : 0)
+  const cues = guide + LANES.guide
+  const end = cues + LANES.cues
+  return { guide, cues, other: comparing ? end : null, width: comparing ? end + LANES.cues : end }
 }
 
 function useSize(element: React.RefObject<HTMLElement | null>): { width: number; height: number } {

@@ -15,6 +15,9 @@ export function TopBar({ where, reelId, children }: { where: ReactNode; reelId?:
     ...(reelId
       ? ([
           [`/reels/${reelId}`, 'Sheet'],
+          [`/reels/${reelId}/list`, 'List'],
+          [`/reels/${reelId}/compare`, 'Compare'],
+          [`/reels/${reelId}/facts`, 'Reel'],
           [`/reels/${reelId}/turnover`, 'Turnover'],
         ] as [string, string][])
       : [['/', 'Shows'] as [string, string]]),

@@ -1,14 +1,30 @@
-import { CATEGORY_NAMES, coverageOf, cueCode, cueStateSchema, editCue, FRAME_RATES, formatLength, STATE_NAMES, type Cue } from '@yodel/core'
+import { CATEGORIES, CATEGORY_NAMES, coverageOf, cueCode, cueStateSchema, editCue, FRAME_RATES, formatLength, PRIORITY_NAMES, STATE_NAMES, type Cue } from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
-import { STATE_MARKS } from '../../sheet/FixedLanes.js'
+import { STATE_MARKS } from '../../sheet/CueLane.js'
 import { Button, Chip, Kbd } from '../../ui/Button.js'
+import { Choice } from '../../ui/Choice.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../reel/commands.js'
 import { edit } from '../reel/edits.js'
 import { useReel } from '../reel/session.js'
+import { NotesPart } from './NotesPart.js'
 import { Row } from './SelectionCard.js'
 import { TimeField } from './TimeField.js'
 
+const STATES = cueStateSchema.options.map((state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const)
+const SCREENS = [
+  ['unsaid', '—'],
+  ['on', 'on'],
+  ['off', 'off'],
+] as const
+const PERSPECTIVES = [
+  ['unsaid', '—'],
+  ['close', 'close'],
+  ['medium', 'medium'],
+  ['far', 'far'],
+] as const
+const PRIORITIES = PRIORITY_NAMES.map((name, index) => [String(index), name || '—'] as const)
+const CATEGORY_OPTIONS = CATEGORIES.map((category) => [category, CATEGORY_NAMES[category]] as const)
 const COVERAGE = { nothing: 'nothing placed', partly: 'partly covered', fully: 'covered' } as const
 
 /** A cue: everything about it can be typed where it stands. */
@@ -23,8 +39,9 @@ export function CueCard({ cue }: { cue: Cue }) {
   return (
     <div className={`ink-${cue.category}`}>
       <div className="flex items-center justify-between">
-        <span className="text-[11px] font-bold tracking-wide text-(--cat)" title={CATEGORY_NAMES[cue.category]}>
+        <span className="flex items-baseline gap-1.5 text-[11px] font-bold tracking-wide text-(--cat)">
           {cueCode(cue)}
+          <Choice label="Category" value={cue.category} options={CATEGORY_OPTIONS} onChange={(category) => set({ category })} />
         </span>
         <Chip>{COVERAGE[coverage]}</Chip>
       </div>
@@ -52,18 +69,7 @@ export function CueCard({ cue }: { cue: Cue }) {
           </span>
         </Row>
         <Row name="State">
-          <select
-            aria-label="State"
-            value={cue.state}
-            onChange={(event) => set({ state: cueStateSchema.parse(event.target.value) })}
-            className="rounded-[3px] border border-line bg-card py-0.5"
-          >
-            {cueStateSchema.options.map((state) => (
-              <option key={state} value={state}>
-                {STATE_MARKS[state]} {STATE_NAMES[state]}
-              </option>
-            ))}
-          </select>
+          <Choice label="State" value={cue.state} options={STATES} onChange={(state) => set({ state })} />
         </Row>
         {cue.state === 'omitted' && (
           <Row name="Because">
@@ -77,19 +83,22 @@ export function CueCard({ cue }: { cue: Cue }) {
           <TextField label="Where" value={cue.where} placeholder="—" onCommit={(where) => set({ where })} />
         </Row>
         <Row name="On screen">
-          <select
-            aria-label="On screen"
-            value={cue.onScreen}
-            onChange={(event) => set({ onScreen: event.target.value as Cue['onScreen'] })}
-            className="rounded-[3px] border border-line bg-card py-0.5"
-          >
-            <option value="unsaid">—</option>
-            <option value="on">on</option>
-            <option value="off">off</option>
-          </select>
+          <Choice label="On screen" value={cue.onScreen} options={SCREENS} onChange={(onScreen) => set({ onScreen })} />
         </Row>
-        <Row name="Note">
-          <TextField label="Note" value={cue.notes} placeholder="—" multiline className="resize-none [field-sizing:content]" onCommit={(notes) => set({ notes })} />
+        <Row name="Distance">
+          <Choice label="Perspective" value={cue.perspective} options={PERSPECTIVES} onChange={(perspective) => set({ perspective })} />
+        </Row>
+        <Row name="Scene">
+          <TextField label="Scene" value={cue.scene} placeholder="—" onCommit={(scene) => set({ scene })} />
+        </Row>
+        <Row name="Priority">
+          <Choice label="Priority" value={String(cue.priority)} options={PRIORITIES} onChange={(priority) => set({ priority: Number(priority) })} />
+        </Row>
+        <Row name="Who">
+          <TextField label="Who does it" value={cue.by} placeholder="—" onCommit={(by) => set({ by })} />
+        </Row>
+        <Row name="Remarks">
+          <TextField label="Remarks" value={cue.notes} placeholder="—" multiline className="resize-none [field-sizing:content]" onCommit={(notes) => set({ notes })} />
         </Row>
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
@@ -101,6 +110,7 @@ export function CueCard({ cue }: { cue: Cue }) {
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>
+      <NotesPart cueId={cue.id} frame={cue.sync} />
     </div>
   )
 }

@@ -5,6 +5,7 @@ import { useCommands } from '../reel/commands.js'
 import { useReel } from '../reel/session.js'
 import { ClipCard } from './ClipCard.js'
 import { CueCard } from './CueCard.js'
+import { NotesPart } from './NotesPart.js'
 import { TrackCard } from './TrackCard.js'
 
 /** The card of what is selected: a cue, a sound, several, or the reel's facts. */
@@ -16,6 +17,8 @@ export function SelectionCard() {
   const cue = doc.cue[only]
   const clip = doc.clip[only]
   const track = doc.track[only]
+  const note = doc.note[only]
+  const noting = useAppSelector((state) => state.view.noting)
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3" data-card>
       {cue ? (
@@ -24,6 +27,10 @@ export function SelectionCard() {
         <ClipCard key={clip.id} clip={clip} />
       ) : track ? (
         <TrackCard key={track.id} track={track} />
+      ) : note ? (
+        <NotesPart key={note.id} cueId={null} noteId={note.id} frame={note.frame} />
+      ) : noting !== null && noting.cueId === null ? (
+        <NotesPart cueId={null} frame={noting.frame} />
       ) : selected.length > 1 ? (
         <>
           <h2 className="text-[16px] font-bold">{selected.length} selected</h2>

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useState } from 'react'
 import { Outlet, useParams } from 'react-router'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Problem } from '../../ui/Problem.js'
+import { compareActions } from '../compare/compareSlice.js'
 import { tryActions } from '../sounds/trySlice.js'
 import { documentActions } from './documentSlice.js'
 import { Notices } from './Notices.js'
@@ -19,6 +20,7 @@ export function ReelGate() {
     setProblem(null)
     dispatch(viewActions.reset())
     dispatch(tryActions.reset())
+    dispatch(compareActions.putAway())
     openReel(id, dispatch).catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
   }, [id, dispatch])
   useEffect(() => {

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.js'
 import { TopBar } from '../../ui/TopBar.js'
 import { SelectionCard } from '../cards/SelectionCard.js'
 import { SoundsPane } from '../sounds/SoundsPane.js'
+import { Overview } from '../overview/Overview.js'
 import { PictureView } from '../transport/PictureView.js'
 import { TransportBar } from '../transport/TransportBar.js'
 import { KeyHelp } from './KeyHelp.js'
@@ -12,13 +13,16 @@ import { useSheetKeys } from './keys.js'
 import { ReelWhere, SaveMark } from './ReelWhere.js'
 import { useReel } from './session.js'
 import { viewActions } from './viewSlice.js'
+import { useWatching } from './watching.js'
 
 /** The main screen: picture and card at the left, the Sheet, sounds at the right. */
 export function SheetPage() {
   const dispatch = useAppDispatch()
   const reel = useReel()
   const showSounds = useAppSelector((state) => state.view.showSounds)
+  const showOverview = useAppSelector((state) => state.view.showOverview)
   useSheetKeys()
+  useWatching()
   return (
     <div className="flex h-full flex-col">
       <TopBar where={<ReelWhere />} reelId={reel.id}>
@@ -43,6 +47,7 @@ export function SheetPage() {
           <TransportBar />
           <SelectionCard />
         </aside>
+        {showOverview && <Overview />}
         <Sheet />
         {showSounds && <SoundsPane />}
       </main>

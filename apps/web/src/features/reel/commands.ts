@@ -6,6 +6,8 @@ import {
   FRAME_RATES,
   frameToSample,
   moveClips,
+  nearestMark,
+  nextMark,
   placeSound,
   rateOf,
   sampleToFrame,
@@ -103,9 +105,36 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     spot(category: Category, from: number, to: number): string | null {
       const id = crypto.randomUUID()
       if (!dispatch(edit((now) => spotCue(now, { id, category, in: from, out: Math.max(from + 1, to) })))) return null
-      dispatch(viewActions.select([id]))
+      dispatch(viewActions.spotted(id))
       dispatch(viewActions.setTyping(id))
       return id
+    },
+    /** Drops another cue like the one spotted last, with its category and words, at the gate. */
+    spotAgain: () => {
+      const last = doc().cue[store.getState().view.lastSpotted ?? '']
+      if (!last) return refuse('Nothing has been spotted yet that could be repeated; 1 to 6 drop a cue.')
+      const id = crypto.randomUUID()
+      const { frame } = transport
+      if (dispatch(edit((now) => spotCue(now, { id, category: last.category, in: frame, out: frame + last.out - last.in, words: last.words })))) dispatch(viewActions.spotted(id))
+    },
+    /** Jumps back three seconds; a rolling reel rolls on from there. */
+    back: () => transport.goToFrame(transport.frame - 3 * rateOf(doc()).nominal),
+    /** Goes to the next or previous of sorted frames. */
+    goToMark: (marks: readonly number[], direction: 1 | -1, what: string) => {
+      const mark = nextMark(marks, transport.frame, direction)
+      if (mark === null) refuse(`There is no ${direction > 0 ? 'later' : 'earlier'} ${what}.`)
+      else transport.goToFrame(mark)
+    },
+    /** Snaps the gate to the nearest of frames within half a second. */
+    snap: (marks: readonly number[]) => {
+      const mark = nearestMark(marks, transport.frame, Math.round(rateOf(doc()).nominal / 2))
+      if (mark === null) refuse('No onset and no cut within half a second of the gate.')
+      else transport.goToFrame(mark)
+    },
+    /** Begins a note on the selected cue, else at the gate. */
+    note: () => {
+      const cue = selectedCue()
+      dispatch(viewActions.setNoting({ cueId: cue?.id ?? null, frame: cue?.sync ?? transport.frame }))
     },
     /** Lets the selected cue's words be typed. */
     typeWords: () => void dispatch(viewActions.setTyping(selectedCue()?.id ?? null)),

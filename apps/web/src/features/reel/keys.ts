@@ -1,9 +1,10 @@
 import { CATEGORIES, CATEGORY_NAMES, FRAME_RATES } from '@yodel/core'
 import { useEffect } from 'react'
 import { useAppDispatch, useAppStore } from '../../app/store.js'
+import { openPictureWindow } from '../../picture/otherWindow.js'
 import { SPEEDS } from '../transport/Transport.js'
 import { useCommands } from './commands.js'
-import { useReel, useSession } from './session.js'
+import { useMarks, useReel, useSession } from './session.js'
 import { viewActions } from './viewSlice.js'
 
 /** The keys of the Sheet as the help lists them. */
@@ -15,6 +16,12 @@ export const KEY_LIST: readonly (readonly [keys: string, what: string])[] = [
   ['Home  End', 'first, last frame'],
   ['.', 'type a time to go to'],
   ...CATEGORIES.map((category, index) => [String(index + 1), `drop a cue: ${category}, ${CATEGORY_NAMES[category].toLowerCase()}; held while rolling, until release`] as const),
+  ['R', 'drop the last cue again here, with its words'],
+  ['B', 'back three seconds, rolling on'],
+  ['O  Shift O', 'next, previous onset of the guide'],
+  ['C  Shift C', 'next, previous cut of the picture'],
+  ['F', 'gate to the nearest onset or cut'],
+  ['N', 'note or question on the cue, or at the gate'],
   ['Enter', 'edit the words; while trying, keep'],
   ['Esc', 'leave; while trying, put back'],
   ['[  ]  \\', 'cue’s in, out, sync point at the gate'],
@@ -27,6 +34,8 @@ export const KEY_LIST: readonly (readonly [keys: string, what: string])[] = [
   ['+  −', 'closer, farther'],
   ['G', 'guide on or off'],
   ['P', 'picture strip on or off'],
+  ['V', 'overview of the reel on or off'],
+  ['W', 'picture in a window of its own'],
   ['?', 'this list'],
 ]
 
@@ -39,6 +48,7 @@ export function useSheetKeys(): void {
   const commands = useCommands()
   const { transport } = useSession()
   const reel = useReel()
+  const marks = useMarks()
   useEffect(() => {
     const second = FRAME_RATES[reel.rate].nominal
     const held = new Map<string, { category: (typeof CATEGORIES)[number]; from: number }>()
@@ -68,6 +78,14 @@ export function useSheetKeys(): void {
         if (commands.trying()) commands.putBack()
         else dispatch(viewActions.select([]))
       },
+      'r': commands.spotAgain,
+      'b': commands.back,
+      'o': (event) => commands.goToMark(marks.onsets, event.shiftKey ? -1 : 1, 'onset'),
+      'c': (event) => commands.goToMark(marks.cuts, event.shiftKey ? -1 : 1, 'cut'),
+      'f': () => commands.snap([...marks.onsets, ...marks.cuts]),
+      'n': commands.note,
+      'v': () => dispatch(viewActions.toggleOverview()),
+      'w': openPictureWindow,
       '[': commands.setIn,
       ']': commands.setOut,
       '\\': commands.setSync,
@@ -133,5 +151,5 @@ export function useSheetKeys(): void {
       window.removeEventListener('keydown', onDown)
       window.removeEventListener('keyup', onUp)
     }
-  }, [dispatch, store, commands, transport, reel.rate, reel.length])
+  }, [dispatch, store, commands, transport, marks, reel.rate, reel.length])
 }

@@ -1,5 +1,5 @@
-import { FRAME_RATES, planReel, reelOf, type Picture, type Reel } from '@yodel/core'
-import { createContext, useContext, useEffect, useState, type ReactNode } from 'react'
+import { currentCut, FRAME_RATES, frameToSample, placeMarks, planReel, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks } from '@yodel/core'
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
 import { Engine } from '../../engine/Engine.js'
@@ -36,6 +36,29 @@ export function usePicture(): Picture | null {
   const { data } = api.usePictureQuery(pictureId ?? '', { skip: pictureId === null, pollingInterval: waiting ? 700 : 0 })
   useEffect(() => setWaiting(data?.state === 'waiting' || data === undefined), [data])
   return pictureId !== null && data?.id === pictureId ? data : null
+}
+
+/** Frame of the open reel at which the current picture begins. */
+export function usePictureOffset(): number {
+  return useAppSelector((state) => currentCut(state.document.doc)?.offset ?? 0)
+}
+
+/** What was heard and seen in the current picture; null until it is ready. Samples and frames count from the picture's own first. */
+export function useAnalysis(): Analysis | null {
+  const picture = usePicture()
+  const { data } = api.useAnalysisQuery(picture?.id ?? '', { skip: picture?.state !== 'ready' })
+  return data ?? null
+}
+
+const NO_MARKS: ReelMarks = { onsets: [], cuts: [] }
+
+/** Onsets of the guide and cuts of the picture as frames of the reel; empty until they are known. */
+export function useMarks(): ReelMarks {
+  const analysis = useAnalysis()
+  const picture = usePicture()
+  const offset = usePictureOffset()
+  const { rate } = useReel()
+  return useMemo(() => (analysis && picture ? placeMarks(analysis, FRAME_RATES[rate], FRAME_RATES[picture.rate], offset) : NO_MARKS), [analysis, picture, offset, rate])
 }
 
 /** Opens sound and time for a reel and keeps what is heard in step with the document. */
@@ -84,14 +107,16 @@ function usePlan(session: Session): void {
   const doc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
   const guide = useAppSelector((state) => state.view.guide)
+  const { rate } = useReel()
+  const offset = usePictureOffset()
   useEffect(() => {
     const tried = tryClip(doc, trying)
     session.engine.setPlan(
       planReel(doc, {
-        ...(picture && picture.guide > 0 ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: 0 } } : {}),
+        ...(picture && picture.guide > 0 ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } } : {}),
         ...(tried ? { tries: [tried] } : {}),
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, clips, tracks, trying, guide, picture?.id, picture?.guide])
+  }, [session, clips, tracks, trying, guide, picture?.id, picture?.guide, offset, rate])
 }

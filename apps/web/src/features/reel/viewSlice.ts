@@ -22,11 +22,17 @@ export interface ViewState {
   readonly pass: Category | null
   readonly notices: readonly Notice[]
   readonly help: boolean
+  /** The overview of the whole reel at the left of the Sheet. */
+  readonly showOverview: boolean
+  /** Id of the cue that was spotted last, whose words can be repeated; or null. */
+  readonly lastSpotted: string | null
+  /** Where a note is being written: on a cue or at a frame; or null. */
+  readonly noting: { readonly cueId: string | null; readonly frame: number } | null
   /** Id of a cue whose words are to be typed now, or null. */
   readonly typing: string | null
 }
 
-const initialState: ViewState = { selected: [], zoom: 2.12, showStrip: true, showSounds: true, guide: 1, pass: null, notices: [], help: false, typing: null }
+const initialState: ViewState = { selected: [], zoom: 2.12, showStrip: true, showSounds: true, guide: 1, pass: null, notices: [], help: false, showOverview: (globalThis.innerWidth ?? 0) >= 1500, lastSpotted: null, noting: null, typing: null }
 let noticeId = 0
 
 /** Nearest and farthest zoom in pixels a frame. */
@@ -36,7 +42,7 @@ const slice = createSlice({
   name: 'view',
   initialState: initialState as ViewState,
   reducers: {
-    reset: (state) => ({ ...initialState, zoom: state.zoom, guide: state.guide, showStrip: state.showStrip, showSounds: state.showSounds }),
+    reset: (state) => ({ ...initialState, zoom: state.zoom, guide: state.guide, showStrip: state.showStrip, showSounds: state.showSounds, showOverview: state.showOverview }),
     select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
     toggleSelected: (state, { payload }: PayloadAction<string>) => ({
       ...state,
@@ -47,6 +53,9 @@ const slice = createSlice({
     toggleSounds: (state) => ({ ...state, showSounds: !state.showSounds }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
+    toggleOverview: (state) => ({ ...state, showOverview: !state.showOverview }),
+    spotted: (state, { payload }: PayloadAction<string>) => ({ ...state, lastSpotted: payload, selected: [payload] }),
+    setNoting: (state, { payload }: PayloadAction<ViewState['noting']>) => ({ ...state, noting: payload }),
     setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
     setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {

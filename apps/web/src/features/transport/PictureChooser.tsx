@@ -1,4 +1,4 @@
-import { FRAME_RATES, type Picture } from '@yodel/core'
+import { addCut, currentCut, FRAME_RATES, type Picture } from '@yodel/core'
 import { Film } from 'lucide-react'
 import { useState, type ChangeEvent } from 'react'
 import { api, messageOf } from '../../app/api.js'
@@ -9,7 +9,7 @@ import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 
 /** Brings in a movie: uploaded from this computer, or picked by its path on the server's disks. */
-export function PictureChooser({ problem }: { problem?: string }) {
+export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken?: () => void }) {
   const dispatch = useAppDispatch()
   const reel = useReel()
   const [pick] = api.usePickPictureMutation()
@@ -18,16 +18,10 @@ export function PictureChooser({ problem }: { problem?: string }) {
   const take = (picture: Picture): void => {
     const rate = FRAME_RATES[picture.rate]
     const reelRate = FRAME_RATES[reel.rate]
-    const needed = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
-    dispatch(
-      edit((doc) => {
-        const from = doc.reel[reel.id] ?? reel
-        const empty = Object.keys(doc.cue).length + Object.keys(doc.clip).length === 0
-        // A reel in which nothing is laid yet is as long as its picture; later on it only grows.
-        const to = { ...from, pictureId: picture.id, length: empty ? needed : Math.max(from.length, needed) }
-        return { ok: true, value: { label: `Picture ${picture.name}`, added: [], updated: [[from, to]], removed: [] } }
-      }),
-    )
+    const length = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
+    // A new version stands where the one before it stood.
+    const done = dispatch(edit((doc) => addCut(doc, { id: crypto.randomUUID(), pictureId: picture.id, name: picture.name, length, offset: currentCut(doc)?.offset ?? 0 })))
+    if (done) onTaken?.()
   }
   const upload = (event: ChangeEvent<HTMLInputElement>): void => {
     const file = event.target.files?.[0]
@@ -40,9 +34,9 @@ export function PictureChooser({ problem }: { problem?: string }) {
   }
   return (
     <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">
-      <b className="font-semibold">{failure ? 'That movie can’t be used' : 'No picture yet'}</b>
+      <b className="font-semibold">{failure ? 'That movie can’t be used' : reel.pictureId === null ? 'No picture yet' : 'A new version of the picture'}</b>
       <p className={`text-[12px] ${failure ? 'text-gate' : 'text-ink-2'}`} role={failure ? 'alert' : undefined}>
-        {failure || 'Bring in the movie of this reel. Its own sound becomes the guide.'}
+        {failure || (reel.pictureId === null ? 'Bring in the movie of this reel. Its own sound becomes the guide.' : 'The versions before it are kept. Cues and sounds stay where they are.')}
       </p>
       {part === null ? (
         <label className="inline-flex min-h-6 cursor-pointer items-center justify-center gap-1.5 self-start rounded-[5px] border border-ink bg-ink px-2.5 py-1 text-[12.5px] font-semibold text-paper focus-within:outline-2">

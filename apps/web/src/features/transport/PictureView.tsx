@@ -1,9 +1,9 @@
-import { FRAME_RATES, pictureFrameAt, sameSpeed } from '@yodel/core'
-import { useEffect, useRef, useState } from 'react'
+import { FRAME_RATES, sameSpeed } from '@yodel/core'
 import { api } from '../../app/api.js'
-import { PictureDecoder } from '../../picture/PictureDecoder.js'
-import { usePicture, useReel, useSession } from '../reel/session.js'
+import { usePicture, useReel } from '../reel/session.js'
 import { PictureChooser } from './PictureChooser.js'
+import { PictureFrames } from './PictureFrames.js'
+import { RateMismatch } from './RateMismatch.js'
 
 /** The picture at the gate; while there is none, the way to bring one in. */
 export function PictureView() {
@@ -17,56 +17,11 @@ export function PictureView() {
   return (
     <>
       {mismatch && (
-        <p role="alert" className="bg-gate px-3 py-1.5 text-[12px] font-semibold text-on-gate">
-          {picture.name} runs at {FRAME_RATES[picture.rate].label}, the reel at {FRAME_RATES[reel.rate].label}. It is shown in real time at its own rate, so reel frames and movie
-          frames drift apart. Export the movie at the reel’s rate, or make a reel at the movie’s.
-        </p>
+        <RateMismatch picture={picture} />
       )}
-      <Frames key={picture.id} pictureId={picture.id} />
+      <PictureFrames key={picture.id} pictureId={picture.id} />
       {picture.message && <p className="px-3 py-1 text-[11px] text-ink-2">{picture.message}</p>}
     </>
-  )
-}
-
-function Frames({ pictureId }: { pictureId: string }) {
-  const { transport } = useSession()
-  const reel = useReel()
-  const picture = usePicture()
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const movieRate = FRAME_RATES[picture?.rate ?? reel.rate]
-  useEffect(() => {
-    if (!canvas.current) return
-    const element = canvas.current
-    const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
-    decoder.onDrawn = (frame) => {
-      element.dataset['frame'] = String(frame)
-      setProblem(null)
-    }
-    let unsubscribe = (): void => undefined
-    let closed = false
-    decoder.open().then(
-      () => {
-        if (closed) return
-        unsubscribe = transport.subscribe(() => {
-          const frame = pictureFrameAt(transport.frame, FRAME_RATES[reel.rate], movieRate)
-          if (transport.rolling) decoder.roll(frame)
-          else decoder.show(frame)
-        })
-      },
-      (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
-    )
-    return () => {
-      closed = true
-      unsubscribe()
-      decoder.close()
-    }
-  }, [pictureId, transport, reel.rate, movieRate])
-  return (
-    <div className="relative aspect-video w-full bg-[#0b1012]">
-      <canvas ref={canvas} width={640} height={360} className="size-full" role="img" aria-label="Picture at the gate" data-picture />
-      {problem && <p className="absolute inset-x-0 bottom-0 bg-[#0b1012] p-2 text-[12px] text-[#ff9d80]">{problem}</p>}
-    </div>
   )
 }
 

@@ -1,0 +1,50 @@
+import { mergeSpans, type Category, type Span } from '@yodel/core'
+import { useEffect, useMemo } from 'react'
+import { api } from '../../app/api.js'
+import { useAppSelector } from '../../app/store.js'
+import { useReel, useSession } from './session.js'
+
+const NONE: readonly Span[] = []
+/** What is being watched is told to the server at least so often while rolling. */
+const TELL_MS = 5000
+
+/** What anybody has watched of the open reel for a category, joined. */
+export function useWatchedSpans(category: Category | null): readonly Span[] {
+  const { id } = useReel()
+  const { data } = api.useWatchedQuery(id)
+  return useMemo(() => (category === null ? NONE : mergeSpans((data ?? []).filter((row) => row.category === category).flatMap((row) => row.spans))), [data, category])
+}
+
+/** While a pass is on, remembers which stretches have rolled through the gate. */
+export function useWatching(): void {
+  const { transport } = useSession()
+  const { id } = useReel()
+  const pass = useAppSelector((state) => state.view.pass)
+  const [tell] = api.useAddWatchedMutation()
+  useEffect(() => {
+    if (pass === null) return
+    let from: number | null = null
+    let last = 0
+    let told = 0
+    const flush = (): void => {
+      if (from !== null && last > from) void tell({ reelId: id, watch: { category: pass, from, to: last } })
+      from = null
+    }
+    const unsubscribe = transport.subscribe(() => {
+      const frame = transport.frame
+      if (!transport.rolling) return flush()
+      // A jump ends one stretch and begins another; what was leapt over has not been watched.
+      if (from !== null && (frame < last - 1 || frame > last + 12)) flush()
+      if (from === null) {
+        from = frame
+        told = performance.now()
+      }
+      last = Math.max(from, frame + 1)
+      if (performance.now() - told > TELL_MS) flush()
+    })
+    return () => {
+      unsubscribe()
+      flush()
+    }
+  }, [pass, transport, id, tell])
+}

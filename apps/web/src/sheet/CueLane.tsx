@@ -1,0 +1,108 @@
+import { CATEGORY_NAMES, cueCode, FRAME_RATES, formatTimecode, type Category, type Cue, type CueState } from '@yodel/core'
+import { memo, useMemo } from 'react'
+import { useReel } from '../features/reel/session.js'
+import { LANES, layoutCueLane, topOf, type Card, type CardLook, type Window } from './geometry.js'
+
+/** Marks of the cue states. */
+export const STATE_MARKS: Readonly<Record<CueState, string>> = { open: '○', work: '◐', ready: '●', approved: '✓', omitted: '⊘' }
+
+const NONE: ReadonlyMap<string, string> = new Map()
+
+/**
+ * Brackets over the cues' spans and cards that never overlap, joined to their frame by leaders.
+ *
+ * @param cues - In the order of time.
+ * @param badges - A short word beside the code of a cue, by id: open questions, what a comparison found.
+ * @param faint - Whether a cue is drawn faintly.
+ */
+export const CueLane = memo(function CueLane(props: {
+  window: Window
+  left: number
+  cues: readonly Cue[]
+  selected: readonly string[]
+  badges?: ReadonlyMap<string, string>
+  pass?: Category | null
+  faint?: (cue: Cue) => boolean
+  onPick: (cue: Cue, add: boolean) => void
+  name: string
+}) {
+  const { window, left, cues, selected, badges = NONE, pass = null, faint, onPick } = props
+  const { length } = useReel()
+  const { look, cards } = useMemo(() => layoutCueLane(cues, window.zoom, length), [cues, window.zoom, length])
+  const shown = cards.filter((card) => {
+    const top = card.top - window.from * window.zoom
+    const bottom = (window.to - window.from) * window.zoom
+    return (top > -60 && top < bottom) || card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
+  })
+  const picked = useMemo(() => new Set(selected), [selected])
+  return (
+    <div className="absolute top-0" style={{ left, width: LANES.cues }} data-lane={props.name}>
+      {shown.map((card) => (
+        <CueCard
+          key={card.key}
+          card={card}
+          look={look}
+          window={window}
+          badge={look === 'counts' ? '' : (badges.get(card.key) ?? '')}
+          selected={card.cues.some((cue) => picked.has(cue.id))}
+          faint={(pass !== null && card.cues.every((cue) => cue.category !== pass)) || (faint !== undefined && card.cues.every(faint))}
+          onPick={onPick}
+        />
+      ))}
+    </div>
+  )
+})
+
+const CueCard = memo(function CueCard(props: {
+  card: Card
+  look: CardLook
+  window: Window
+  badge: string
+  selected: boolean
+  faint: boolean
+  onPick: (cue: Cue, add: boolean) => void
+}) {
+  const { card, look, window, badge, selected, faint, onPick } = props
+  const reel = useReel()
+  const first = card.cues[0] as Cue
+  const top = card.top - window.from * window.zoom
+  const start = topOf(window, first.in)
+  const tall = Math.max(2, (first.out - first.in) * window.zoom)
+  return (
+    <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
+      {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-(--cat) opacity-55" style={{ top: start, height: tall }} />}
+      <svg className="pointer-events-none absolute left-0 overflow-visible" style={{ top: 0 }} width="12" height="1" aria-hidden>
+        <path d={`M0 ${start} L6 ${start} L12 ${top + 9}`} fill="none" stroke="var(--cat)" strokeWidth="1.3" />
+      </svg>
+      <button
+        type="button"
+        data-cue={first.id}
+        aria-label={`${cueCode(first)}, ${CATEGORY_NAMES[first.category]}, ${first.words || 'no words yet'}`}
+        onClick={(event) => onPick(first, event.shiftKey || event.ctrlKey || event.metaKey)}
+        className={`absolute left-3 w-[144px] overflow-hidden rounded-[3px] border bg-card px-[6px] text-left ${selected ? 'border-gate ring-1 ring-gate' : 'border-line hover:border-ink-3'}`}
+        style={{ top, height: card.height }}
+      >
+        {look === 'counts' ? (
+          <span className="block truncate text-[10.5px] leading-4">{card.cues.length === 1 ? `${cueCode(first)} ${first.words}` : `${card.cues.length} cues`}</span>
+        ) : (
+          <>
+            <span className="flex items-baseline gap-1.5 pt-px">
+              <span className="text-[10.5px] font-bold tracking-wide text-(--cat)">{cueCode(first)}</span>
+              {badge && <span className="text-[10.5px] font-bold text-gate">{badge}</span>}
+              {look === 'line' && <span className={`truncate text-[11px] ${first.state === 'omitted' ? 'line-through' : ''}`}>{first.words}</span>}
+              {look === 'full' && <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>}
+            </span>
+            {look === 'full' && (
+              <span className="flex items-baseline gap-1">
+                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>{first.words || 'no words yet'}</span>
+                <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>
+                  {STATE_MARKS[first.state]}
+                </span>
+              </span>
+            )}
+          </>
+        )}
+      </button>
+    </div>
+  )
+})

@@ -1,0 +1,69 @@
+import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
+import { useCallback, useMemo, type RefObject } from 'react'
+import { useAppDispatch, useAppSelector } from '../app/store.js'
+import { DIFFERENCE_NAMES, useDifferences } from '../features/compare/useComparison.js'
+import { useSession } from '../features/reel/session.js'
+import { viewActions } from '../features/reel/viewSlice.js'
+import { CueLane } from './CueLane.js'
+import { GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
+import { HEAD, LANES, type Window } from './geometry.js'
+import { Marks, MovementCurve, NoteFlags, WatchedBar } from './MarkLanes.js'
+import type { LaneLefts } from './SheetHead.js'
+
+/** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
+export function FixedPart({ window, layer, lefts }: { window: Window; layer: RefObject<HTMLDivElement | null>; lefts: LaneLefts }) {
+  const { showStrip } = useAppSelector((state) => state.view)
+  return (
+    <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
+      {showStrip && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
+      <div ref={layer} className="absolute top-0 left-0 will-change-transform">
+        <MovementCurve window={window} />
+        <TimecodeLane window={window} />
+        <WatchedBar window={window} />
+        {showStrip && <PictureLane window={window} />}
+        <GuideLane window={window} left={lefts.guide} />
+        <Marks window={window} pictureLeft={LANES.timecode} guideLeft={lefts.guide} strip={showStrip} />
+        <NoteFlags window={window} />
+        <OwnCues window={window} left={lefts.cues} />
+        {lefts.other !== null && <OtherCues window={window} left={lefts.other} />}
+      </div>
+    </div>
+  )
+}
+
+function usePick(): (cue: Cue, add: boolean) => void {
+  const dispatch = useAppDispatch()
+  const { transport } = useSession()
+  return useCallback(
+    (cue, add) => {
+      if (add) return void dispatch(viewActions.toggleSelected(cue.id))
+      dispatch(viewActions.select([cue.id]))
+      if (!transport.rolling) transport.goToFrame(cue.in)
+    },
+    [dispatch, transport],
+  )
+}
+
+function OwnCues({ window, left }: { window: Window; left: number }) {
+  const doc = useAppSelector((state) => state.document.doc)
+  const { selected, pass } = useAppSelector((state) => state.view)
+  const differences = useDifferences()
+  const cues = useMemo(() => cuesInOrder(doc), [doc.cue])
+  const badges = useMemo(() => {
+    const found = new Map<string, string>()
+    for (const { note } of talksOf(doc)) if (note.cueId !== null && !note.closed) found.set(note.cueId, note.question ? '?' : '✎')
+    for (const [id, difference] of differences) if (difference !== 'same') found.set(id, DIFFERENCE_NAMES[difference])
+    return found
+  }, [doc.note, doc.cue, differences])
+  return <CueLane name="cues" window={window} left={left} cues={cues} selected={selected} badges={badges} pass={pass} onPick={usePick()} />
+}
+
+function OtherCues({ window, left }: { window: Window; left: number }) {
+  const { transport } = useSession()
+  const other = useAppSelector((state) => state.compare.other)
+  const differences = useDifferences()
+  const badges = useMemo(() => new Map([...differences].flatMap(([id, difference]) => (difference === 'same' ? [] : [[id, DIFFERENCE_NAMES[difference]]]))), [differences])
+  const go = useCallback((cue: Cue) => transport.goToFrame(cue.in), [transport])
+  const faint = useCallback((cue: Cue) => differences.get(cue.id) === 'same', [differences])
+  return <CueLane name="other" window={window} left={left} cues={other?.cues ?? []} selected={[]} badges={badges} faint={faint} onPick={go} />
+}

@@ -1,0 +1,108 @@
+import { FRAME_RATES, pictureFrameAt, talksOf, type Span, type Talk } from '@yodel/core'
+import { area } from 'd3-shape'
+import { memo, useMemo } from 'react'
+import { useAppDispatch, useAppSelector } from '../app/store.js'
+import { useAnalysis, useMarks, usePicture, usePictureOffset, useReel, useSession } from '../features/reel/session.js'
+import { viewActions } from '../features/reel/viewSlice.js'
+import { useWatchedSpans } from '../features/reel/watching.js'
+import { LANES, topOf, type Window } from './geometry.js'
+
+/** Onsets of the guide beside it, cuts of the picture across its strip: help for the eye, never a decision. */
+export const Marks = memo(function Marks({ window, pictureLeft, guideLeft, strip }: { window: Window; pictureLeft: number; guideLeft: number; strip: boolean }) {
+  const { onsets, cuts } = useMarks()
+  const within = (frames: readonly number[]): number[] => frames.filter((frame) => frame >= window.from && frame <= window.to)
+  // Far out, hundreds of onsets would only be a grey bar.
+  const shownOnsets = window.zoom >= 0.5 ? within(onsets) : []
+  return (
+    <div className="pointer-events-none" aria-hidden>
+      {shownOnsets.map((frame) => (
+        <i key={`o${frame}`} data-onset={frame} className="absolute h-px w-[7px] bg-ink" style={{ left: guideLeft + LANES.guide - 8, top: topOf(window, frame) }} />
+      ))}
+      {within(cuts).map((frame) => (
+        <i
+          key={`c${frame}`}
+          data-cut={frame}
+          className="absolute border-t-2 border-gate"
+          style={{ left: strip ? pictureLeft : LANES.timecode - 8, width: strip ? LANES.picture : 8, top: topOf(window, frame) - 1 }}
+        />
+      ))}
+    </div>
+  )
+})
+
+const CURVE = 12
+
+/** How much the picture moves, as a curve at the right edge of the timecode lane. */
+export const MovementCurve = memo(function MovementCurve({ window }: { window: Window }) {
+  const analysis = useAnalysis()
+  const picture = usePicture()
+  const offset = usePictureOffset()
+  const reel = useReel()
+  const path = useMemo(() => {
+    if (!analysis || !picture || window.zoom < 0.1) return null
+    const movement = analysis.movement
+    const step = Math.max(1, Math.round(2 / window.zoom))
+    const points: [number, number][] = []
+    for (let frame = Math.max(0, window.from); frame < window.to; frame += step) {
+      let most = 0
+      for (let at = frame; at < frame + step; at++) most = Math.max(most, movement[pictureFrameAt(at - offset, FRAME_RATES[reel.rate], FRAME_RATES[picture.rate])] ?? 0)
+      // The square root brings out the small movements that an editor looks for.
+      points.push([Math.sqrt(most / 255) * CURVE * 2, topOf(window, frame)])
+    }
+    return area<[number, number]>()
+      .x0(CURVE)
+      .x1(([x]) => CURVE - Math.min(CURVE, x))
+      .y(([, y]) => y)(points)
+  }, [analysis, picture, offset, reel.rate, window])
+  if (!path) return null
+  return (
+    <svg className="pointer-events-none absolute top-0 overflow-visible" style={{ left: LANES.timecode - CURVE }} width={CURVE} height="1" aria-hidden data-lane="movement">
+      <path d={path} fill="var(--ink-3)" opacity="0.45" />
+    </svg>
+  )
+})
+
+/** What has been watched in the pass that is on: a bar at the left edge of the timecode lane. */
+export const WatchedBar = memo(function WatchedBar({ window }: { window: Window }) {
+  const pass = useAppSelector((state) => state.view.pass)
+  const spans = useWatchedSpans(pass)
+  if (pass === null) return null
+  const shown = spans.filter((span) => span.to > window.from && span.from < window.to)
+  return (
+    <div className={`pointer-events-none ink-${pass}`} aria-hidden>
+      {shown.map((span: Span) => (
+        <i key={span.from} className="absolute left-0 w-[3px] bg-(--cat)" style={{ top: topOf(window, span.from), height: (span.to - span.from) * window.zoom }} data-watched />
+      ))}
+    </div>
+  )
+})
+
+/** Notes and questions that stand at a frame: small flags between timecode and picture. */
+export const NoteFlags = memo(function NoteFlags({ window }: { window: Window }) {
+  const dispatch = useAppDispatch()
+  const { transport } = useSession()
+  const notes = useAppSelector((state) => state.document.doc.note)
+  const cues = useAppSelector((state) => state.document.doc.cue)
+  const doc = useAppSelector((state) => state.document.doc)
+  const talks = useMemo(() => talksOf(doc), [notes, cues])
+  const pick = ({ note, frame }: Talk): void => {
+    dispatch(viewActions.select([note.cueId ?? note.id]))
+    transport.goToFrame(frame)
+  }
+  return talks
+    .filter(({ frame, note }) => !note.closed && frame >= window.from && frame <= window.to)
+    .map((talk) => (
+      <button
+        key={talk.note.id}
+        type="button"
+        data-note={talk.note.id}
+        title={`${talk.note.author}: ${talk.note.words}`}
+        aria-label={`${talk.note.question ? 'Question' : 'Note'} by ${talk.note.author}: ${talk.note.words}`}
+        onClick={() => pick(talk)}
+        className="absolute z-10 grid h-[17px] w-[17px] place-items-center rounded-[2px] border border-ink bg-card text-[11px] leading-none font-bold"
+        style={{ left: LANES.timecode - 20, top: topOf(window, talk.frame) + 2 }}
+      >
+        {talk.note.question ? '?' : '✎'}
+      </button>
+    ))
+})
