@@ -77,7 +77,7 @@ export const WatchedBar = memo(function WatchedBar({ window }: { window: Window 
   )
 })
 
-/** Notes and questions that stand at a frame: small flags between timecode and picture. */
+/** Notes and questions that stand at a frame and on no cue: small flags between timecode and picture. */
 export const NoteFlags = memo(function NoteFlags({ window }: { window: Window }) {
   const dispatch = useAppDispatch()
   const { transport } = useSession()
@@ -86,11 +86,11 @@ export const NoteFlags = memo(function NoteFlags({ window }: { window: Window })
   const doc = useAppSelector((state) => state.document.doc)
   const talks = useMemo(() => talksOf(doc), [notes, cues])
   const pick = ({ note, frame }: Talk): void => {
-    dispatch(viewActions.select([note.cueId ?? note.id]))
+    dispatch(viewActions.select([note.id]))
     transport.goToFrame(frame)
   }
   return talks
-    .filter(({ frame, note }) => !note.closed && frame >= window.from && frame <= window.to)
+    .filter(({ frame, note }) => note.cueId === null && !note.closed && frame >= window.from && frame <= window.to)
     .map((talk) => (
       <button
         key={talk.note.id}

@@ -1,18 +1,17 @@
 import { FRAME_RATES, formatTimecode } from '@yodel/core'
 import { useAppSelector } from '../../app/store.js'
-import { Button, Kbd } from '../../ui/Button.js'
-import { useCommands } from '../reel/commands.js'
+import { Kbd } from '../../ui/Button.js'
 import { useReel } from '../reel/session.js'
 import { ClipCard } from './ClipCard.js'
 import { CueCard } from './CueCard.js'
 import { NotesPart } from './NotesPart.js'
+import { SeveralCard } from './SeveralCard.js'
 import { TrackCard } from './TrackCard.js'
 
 /** The card of what is selected: a cue, a sound, several, or the reel's facts. */
 export function SelectionCard() {
   const selected = useAppSelector((state) => state.view.selected)
   const doc = useAppSelector((state) => state.document.doc)
-  const commands = useCommands()
   const only = selected.length === 1 ? (selected[0] ?? '') : ''
   const cue = doc.cue[only]
   const clip = doc.clip[only]
@@ -32,16 +31,7 @@ export function SelectionCard() {
       ) : noting !== null && noting.cueId === null ? (
         <NotesPart cueId={null} frame={noting.frame} />
       ) : selected.length > 1 ? (
-        <>
-          <h2 className="text-[16px] font-bold">{selected.length} selected</h2>
-          <div className="mt-3 flex gap-1.5">
-            <Button onClick={() => commands.gainBy(-3)}>−3 dB</Button>
-            <Button onClick={() => commands.gainBy(3)}>+3 dB</Button>
-            <Button onClick={commands.remove}>
-              Delete <Kbd>Del</Kbd>
-            </Button>
-          </div>
-        </>
+        <SeveralCard ids={selected} />
       ) : (
         <ReelFacts />
       )}

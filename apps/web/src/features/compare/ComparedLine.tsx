@@ -7,7 +7,7 @@ import { DIFFERENCE_NAMES } from './useComparison.js'
 export function ComparedLine(props: { line: ComparedCue; top: number; height: number; chosen: boolean; onPick: () => void; onTake: () => void }) {
   const { line, chosen } = props
   const difference = differenceOf(line)
-  const shift = line.mine && line.theirs ? line.theirs.sync - line.mine.sync : 0
+  const shift = line.mine && line.theirs ? line.theirs.sync - line.mine.sync || line.theirs.in - line.mine.in || line.theirs.out - line.mine.out : 0
   return (
     <div
       role="option"

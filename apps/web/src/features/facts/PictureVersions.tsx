@@ -61,7 +61,7 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
         <TextField
           label="Offset in frames"
           value={String(cut.offset)}
-          className="w-[70px]! font-mono"
+          className="max-w-[56px] font-mono"
           onCommit={(text) => {
             const offset = Number(text.trim())
             return Number.isInteger(offset) && dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset } })))

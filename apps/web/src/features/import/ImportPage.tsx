@@ -99,7 +99,7 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
           <dd>
             <Choice label="Frame rate of the sheet" value={rateId} options={RATES} onChange={setRateId} />
           </dd>
-          <dt className="text-ink-3">No category is</dt>
+          <dt className="text-ink-3">Without category</dt>
           <dd>
             <Choice label="Category of lines without one" value={category} options={CATEGORY_OPTIONS} onChange={setCategory} />
           </dd>

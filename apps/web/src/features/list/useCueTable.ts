@@ -68,20 +68,25 @@ export function useCueTable(view: ListView): Table<Cue> {
     // What cells sort by hangs on rate and coverage, which change with cues and clips.
     [doc.cue, doc.clip, doc.reel],
   )
+  // The same objects as long as the view is the same: the table computes its rows anew whenever one of them is another.
+  const state = useMemo(
+    () => ({
+      sorting: view.sort ? [view.sort] : [],
+      grouping: view.group ? [view.group] : [],
+      expanded: true as const,
+      columnOrder: [...view.order],
+      columnVisibility: Object.fromEntries(view.hidden.map((key) => [key, false])),
+    }),
+    [view.sort, view.group, view.order, view.hidden],
+  )
   return useReactTable({
     data,
     columns,
     getRowId: (cue) => cue.id,
-    state: {
-      sorting: view.sort ? [view.sort] : [],
-      grouping: view.group ? [view.group] : [],
-      expanded: true,
-      columnOrder: [...view.order],
-      columnVisibility: Object.fromEntries(view.hidden.map((key) => [key, false])),
-      columnPinning: { left: [] },
-    },
+    state,
     groupedColumnMode: false,
     autoResetExpanded: false,
+    autoResetPageIndex: false,
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
     getGroupedRowModel: getGroupedRowModel(),

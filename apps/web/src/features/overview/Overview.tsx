@@ -8,7 +8,7 @@ import { api } from '../../app/api.js'
 import { useAppSelector } from '../../app/store.js'
 import { useReel, useSession } from '../reel/session.js'
 
-const AXIS = 40
+const AXIS = 44
 const COLUMN = 9
 const WIDTH = AXIS + CATEGORIES.length * COLUMN + 20
 const BIN = 6

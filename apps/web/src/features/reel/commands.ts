@@ -1,4 +1,5 @@
 import {
+  cueCode,
   cuesInOrder,
   deleteRecords,
   editCue,
@@ -50,7 +51,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
   const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
     const cue = selectedCue()
     if (!cue) return refuse(`Select a cue first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`)
-    const { frame } = transport
+    const frame = transport.frameOnScreen
     // The out is the last frame seen, so the span ends after it.
     const fields = field === 'out' ? { out: frame + 1 } : field === 'in' ? { in: frame, ...(cue.sync === cue.in ? { sync: frame } : {}) } : { sync: frame }
     dispatch(edit((now) => editCue(now, { id: cue.id, fields })))
@@ -101,20 +102,29 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
   }
 
   return {
-    /** Drops a cue of a category over frames `[from, to)`, selects it and lets its words be typed at once. */
-    spot(category: Category, from: number, to: number): string | null {
+    /** Drops a cue of a category on the frame that is on screen, and selects it. */
+    spot(category: Category): string | null {
       const id = crypto.randomUUID()
-      if (!dispatch(edit((now) => spotCue(now, { id, category, in: from, out: Math.max(from + 1, to) })))) return null
+      const frame = transport.frameOnScreen
+      if (!dispatch(edit((now) => spotCue(now, { id, category, in: frame, out: frame + 1 })))) return null
       dispatch(viewActions.spotted(id))
-      dispatch(viewActions.setTyping(id))
       return id
+    },
+    /** The key of a cue just dropped is released: held while rolling, the cue lasts until now. Then its words can be typed. */
+    endSpot: (id: string) => {
+      const cue = doc().cue[id]
+      if (!cue) return
+      const frame = transport.frameOnScreen
+      // A tap of a few frames is a press, not a span.
+      if (transport.rolling && frame - cue.in > rateOf(doc()).nominal / 4) dispatch(edit((now) => editCue(now, { id, fields: { out: frame }, label: `Hold ${cueCode(cue)}` })))
+      dispatch(viewActions.setTyping(id))
     },
     /** Drops another cue like the one spotted last, with its category and words, at the gate. */
     spotAgain: () => {
       const last = doc().cue[store.getState().view.lastSpotted ?? '']
       if (!last) return refuse('Nothing has been spotted yet that could be repeated; 1 to 6 drop a cue.')
       const id = crypto.randomUUID()
-      const { frame } = transport
+      const frame = transport.frameOnScreen
       if (dispatch(edit((now) => spotCue(now, { id, category: last.category, in: frame, out: frame + last.out - last.in, words: last.words })))) dispatch(viewActions.spotted(id))
     },
     /** Jumps back three seconds; a rolling reel rolls on from there. */

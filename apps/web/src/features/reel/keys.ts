@@ -51,7 +51,7 @@ export function useSheetKeys(): void {
   const marks = useMarks()
   useEffect(() => {
     const second = FRAME_RATES[reel.rate].nominal
-    const held = new Map<string, { category: (typeof CATEGORIES)[number]; from: number }>()
+    const held = new Map<string, string>()
 
     const shuttle = (direction: 1 | -1): void => {
       const at = SPEEDS.indexOf(transport.speed as (typeof SPEEDS)[number])
@@ -124,10 +124,9 @@ export function useSheetKeys(): void {
       if (category) {
         event.preventDefault()
         if (event.repeat || held.has(event.code)) return
-        const from = transport.frame
-        // Rolling, the cue may last until release; stopped, it is there at once.
-        if (transport.rolling) held.set(event.code, { category, from })
-        else commands.spot(category, from, from + 1)
+        // The cue is there while the key is still down; its words are typed and its end is known at release.
+        const id = commands.spot(category)
+        if (id !== null) held.set(event.code, id)
         return
       }
       const act = plain[key]
@@ -138,12 +137,10 @@ export function useSheetKeys(): void {
       act(event)
     }
     const onUp = (event: KeyboardEvent): void => {
-      const spot = held.get(event.code)
-      if (!spot) return
+      const id = held.get(event.code)
+      if (id === undefined) return
       held.delete(event.code)
-      // A tap of a few frames is a press, not a span.
-      const to = transport.frame
-      commands.spot(spot.category, spot.from, to - spot.from > second / 4 ? to : spot.from + 1)
+      commands.endSpot(id)
     }
     window.addEventListener('keydown', onDown)
     window.addEventListener('keyup', onUp)

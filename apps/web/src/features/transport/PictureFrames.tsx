@@ -1,4 +1,4 @@
-import { FRAME_RATES, pictureFrameAt } from '@yodel/core'
+import { FRAME_RATES, pictureFrameAt, sameSpeed, type Frames } from '@yodel/core'
 import { useEffect, useRef, useState } from 'react'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
@@ -21,6 +21,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
     decoder.onDrawn = (frame) => {
       element.dataset['frame'] = String(frame)
+      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate]) ? ((frame + place.current) as Frames) : null
       setProblem(null)
     }
     let unsubscribe = (): void => undefined
@@ -39,6 +40,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     )
     return () => {
       closed = true
+      transport.seen = null
       unsubscribe()
       decoder.close()
     }

@@ -18,6 +18,8 @@ export class Transport {
   speed: number = 1
   /** Told when playing starts or stops, the speed or the loop changes. */
   onState: (() => void) | null = null
+  /** Frame of the reel whose picture was drawn last; null while there is no picture that counts as the reel does. */
+  seen: Frames | null = null
   /** Told when playing can't start. */
   onError: ((message: string) => void) | null = null
   private parked = 0
@@ -48,6 +50,11 @@ export class Transport {
   /** Frame at the gate. */
   get frame(): Frames {
     return sampleToFrame(Math.floor(this.sample), this.rate)
+  }
+
+  /** Frame that the editor sees: what is spotted or stopped on. While rolling the picture may be a refresh behind the gate. */
+  get frameOnScreen(): Frames {
+    return this.state === 'playing' && this.seen !== null ? this.seen : this.frame
   }
 
   /** Says whether the reel rolls or is about to. */
@@ -96,7 +103,7 @@ export class Transport {
   /** Stops on the frame that is on screen. */
   stop(): void {
     if (!this.rolling) return
-    const frame = this.frame
+    const frame = this.frameOnScreen
     this.engine.stop()
     this.state = 'stopped'
     this.parked = frameToSample(frame, this.rate)
