@@ -1,7 +1,7 @@
 import { CATEGORY_NAMES, cueCode, FRAME_RATES, formatTimecode, type Category, type Cue, type CueState } from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useReel } from '../features/reel/session.js'
-import { LANES, layoutCueLane, topOf, type Card, type CardLook, type Window } from './geometry.js'
+import { LANES, layoutCueLane, type Card, type CardLook, type Window } from './geometry.js'
 
 /** Marks of the cue states. */
 export const STATE_MARKS: Readonly<Record<CueState, string>> = { open: '○', work: '◐', ready: '●', approved: '✓', omitted: '⊘' }
@@ -30,9 +30,8 @@ export const CueLane = memo(function CueLane(props: {
   const { length } = useReel()
   const { look, cards } = useMemo(() => layoutCueLane(cues, window.zoom, length), [cues, window.zoom, length])
   const shown = cards.filter((card) => {
-    const top = card.top - window.from * window.zoom
-    const bottom = (window.to - window.from) * window.zoom
-    return (top > -60 && top < bottom) || card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
+    const top = card.top + 60
+    return (top > window.from * window.zoom && card.top < window.to * window.zoom) || card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
   })
   const picked = useMemo(() => new Set(selected), [selected])
   return (
@@ -42,7 +41,8 @@ export const CueLane = memo(function CueLane(props: {
           key={card.key}
           card={card}
           look={look}
-          window={window}
+          zoom={window.zoom}
+          anchor={window.anchor}
           badge={look === 'counts' ? '' : (badges.get(card.key) ?? '')}
           selected={card.cues.some((cue) => picked.has(cue.id))}
           faint={(pass !== null && card.cues.every((cue) => cue.category !== pass)) || (faint !== undefined && card.cues.every(faint))}
@@ -56,18 +56,19 @@ export const CueLane = memo(function CueLane(props: {
 const CueCard = memo(function CueCard(props: {
   card: Card
   look: CardLook
-  window: Window
+  zoom: number
+  anchor: number
   badge: string
   selected: boolean
   faint: boolean
   onPick: (cue: Cue, add: boolean) => void
 }) {
-  const { card, look, window, badge, selected, faint, onPick } = props
+  const { card, look, zoom, anchor, badge, selected, faint, onPick } = props
   const reel = useReel()
   const first = card.cues[0] as Cue
-  const top = card.top - window.from * window.zoom
-  const start = topOf(window, first.in)
-  const tall = Math.max(2, (first.out - first.in) * window.zoom)
+  const top = card.top - anchor * zoom
+  const start = (first.in - anchor) * zoom
+  const tall = Math.max(2, (first.out - first.in) * zoom)
   return (
     <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
       {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-(--cat) opacity-55" style={{ top: start, height: tall }} />}

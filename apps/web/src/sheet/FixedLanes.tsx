@@ -49,7 +49,7 @@ export const PictureLane = memo(function PictureLane({ window }: { window: Windo
   )
 })
 
-function Thumbnail({ picture, frame, sparse, top, height }: { picture: Picture; frame: number; sparse: boolean; top: number; height: number }) {
+const Thumbnail = memo(function Thumbnail({ picture, frame, sparse, top, height }: { picture: Picture; frame: number; sparse: boolean; top: number; height: number }) {
   if (frame < 0 || frame >= picture.frames) return null
   const index = sparse ? Math.floor(frame / FRAME_RATES[picture.rate].nominal) : frame
   const sheet = Math.floor(index / STRIP_SHEET) + 1
@@ -67,7 +67,7 @@ function Thumbnail({ picture, frame, sparse, top, height }: { picture: Picture; 
       }}
     />
   )
-}
+})
 
 /** The guide's outline. */
 export const GuideLane = memo(function GuideLane({ window, left }: { window: Window; left: number }) {

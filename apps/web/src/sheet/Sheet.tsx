@@ -11,6 +11,7 @@ import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackHead } from './TrackHead.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipGestures } from './useClipGestures.js'
+import { useVisibleTracks } from './useVisibleTracks.js'
 import { useWindow } from './useWindow.js'
 
 const NONE: readonly Clip[] = []
@@ -47,8 +48,9 @@ export function Sheet() {
     },
     [tracks, trackWidth],
   )
-  const gesture = useClipGestures(trackAt)
-  const doc = gesture.dragging?.doc ?? liveDoc
+  const { hands, dragging, refused } = useClipGestures(trackAt)
+  const doc = dragging?.doc ?? liveDoc
+  const seen = useVisibleTracks(scroller, trackWidth, tracks.length, size.width - fixedWidth)
   const tried = useMemo(() => tryClip(liveDoc, trying), [liveDoc, trying])
   const byTrack = useMemo(() => {
     const from = (window.from * rate.den * 48_000) / rate.num
@@ -107,16 +109,16 @@ export function Sheet() {
     <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} data-sheet>
       <SheetHead lefts={lefts} />
       <FixedPart window={window} layer={fixed} lefts={lefts} />
-      <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }}>
+      <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={seen.onScroll}>
         <div className="relative h-full" style={{ width: Math.max(trackWidth * tracks.length, 1) }}>
           <div className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2" style={{ height: HEAD }}>
-            {tracks.map((track, index) => (
-              <TrackHead key={track.id} track={track} left={index * trackWidth} width={trackWidth} />
+            {tracks.slice(seen.first, seen.end).map((track, index) => (
+              <TrackHead key={track.id} track={track} left={(seen.first + index) * trackWidth} width={trackWidth} />
             ))}
           </div>
           <div className="absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: HEAD }}>
-            {tracks.map((track, index) => (
-              <div key={track.id} className="absolute inset-y-0 border-l border-line" style={{ left: index * trackWidth }} />
+            {tracks.slice(seen.first, seen.end).map((track, index) => (
+              <div key={track.id} className="absolute inset-y-0 border-l border-line" style={{ left: (seen.first + index) * trackWidth }} />
             ))}
             <div ref={moving} className="absolute inset-x-0 top-0 will-change-transform">
               {ticks(window, rate, reel.firstFrame)
@@ -124,8 +126,17 @@ export function Sheet() {
                 .map((tick) => (
                   <div key={tick.frame} className="absolute inset-x-0 border-t border-hair" style={{ top: topOf(window, tick.frame) }} />
                 ))}
-              {tracks.map((track, index) => (
-                <TrackLane key={track.id} track={track} clips={byTrack.get(track.id) ?? NONE} window={window} left={index * trackWidth} width={trackWidth} gesture={gesture} />
+              {tracks.slice(seen.first, seen.end).map((track, index) => (
+                <TrackLane
+                  key={track.id}
+                  track={track}
+                  clips={byTrack.get(track.id) ?? NONE}
+                  window={window}
+                  left={(seen.first + index) * trackWidth}
+                  width={trackWidth}
+                  hands={hands}
+                  refused={refused}
+                />
               ))}
             </div>
           </div>
@@ -137,7 +148,7 @@ export function Sheet() {
         </p>
       )}
       <Gate y={gateY} />
-      {gesture.dragging && <DragLabel text={gesture.dragging.label} refused={gesture.dragging.refused} y={gateY} />}
+      {dragging && <DragLabel text={dragging.label} refused={dragging.refused} y={gateY} />}
     </section>
   )
 }

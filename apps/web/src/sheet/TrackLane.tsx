@@ -3,46 +3,69 @@ import { memo } from 'react'
 import { useAppSelector } from '../app/store.js'
 import { useReel } from '../features/reel/session.js'
 import { topOf, type Window } from './geometry.js'
-import type { ClipGesture } from './useClipGestures.js'
+import type { ClipHands } from './useClipGestures.js'
 import { Wave } from './Wave.js'
 
 const TILE = 600
 
 /** One track: its clips within the window, and what is tried or dragged onto it. */
-export const TrackLane = memo(function TrackLane(props: { track: Track; clips: readonly Clip[]; window: Window; left: number; width: number; gesture: ClipGesture }) {
-  const { track, clips, window, left, width, gesture } = props
+export const TrackLane = memo(function TrackLane(props: { track: Track; clips: readonly Clip[]; window: Window; left: number; width: number; hands: ClipHands; refused: string | null }) {
+  const { track, clips, window, left, width, hands, refused } = props
+  const { rate: rateId } = useReel()
+  const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rateId]) / 1000
+  const perPixel = perFrame / window.zoom
   return (
     <div className={`absolute top-0 ink-${track.category}`} style={{ left, width }} data-track={track.id}>
-      {clips.map((clip) => (
-        <ClipBox key={clip.id} clip={clip} window={window} width={width - 8} gesture={gesture} muted={clip.mute || track.mute} />
-      ))}
+      {clips.map((clip) => {
+        const top = topOf(window, clip.start / perFrame)
+        const tiles = Math.ceil(clip.length / perPixel / TILE)
+        return (
+          <ClipBox
+            key={clip.id}
+            clip={clip}
+            top={top}
+            perPixel={perPixel}
+            // A long clip gets canvases only where it can be seen.
+            firstTile={Math.max(0, Math.floor((topOf(window, window.from) - top) / TILE))}
+            endTile={Math.min(tiles, Math.ceil((topOf(window, window.to) - top) / TILE))}
+            width={width - 8}
+            hands={hands}
+            refused={refused === clip.id}
+            muted={clip.mute || track.mute}
+          />
+        )
+      })}
     </div>
   )
 })
 
-const ClipBox = memo(function ClipBox({ clip, window, width, gesture, muted }: { clip: Clip; window: Window; width: number; gesture: ClipGesture; muted: boolean }) {
-  const { rate: rateId } = useReel()
+const ClipBox = memo(function ClipBox(props: {
+  clip: Clip
+  top: number
+  perPixel: number
+  firstTile: number
+  endTile: number
+  width: number
+  hands: ClipHands
+  refused: boolean
+  muted: boolean
+}) {
+  const { clip, top, perPixel, firstTile, endTile, width, hands, refused, muted } = props
   const selected = useAppSelector((state) => state.view.selected.includes(clip.id))
-  const rate = FRAME_RATES[rateId]
-  const perFrame = frameToSample(1000 as Frames, rate) / 1000
-  const perPixel = perFrame / window.zoom
-  const top = topOf(window, clip.start / perFrame)
   const height = Math.max(3, clip.length / perPixel)
   const tried = clip.id === 'try'
   const sync = (clip.sync - clip.offset) / perPixel
-  // A long clip gets canvases only where it can be seen.
-  const visibleFrom = Math.max(0, Math.floor(-top / TILE))
-  const visibleTo = Math.min(Math.ceil(height / TILE), Math.ceil(((window.to - window.from) * window.zoom - top) / TILE))
-  const tiles = Array.from({ length: Math.max(0, visibleTo - visibleFrom) }, (_, index) => visibleFrom + index)
+  // An outline of a few pixels says nothing.
+  const tiles = height < 8 ? [] : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)
   // The name stays in sight while a long clip runs through the gate.
-  const bind = tried ? {} : gesture.bindBody(clip)
+  const bind = tried ? {} : hands.bindBody(clip)
   return (
     <div
       data-clip={clip.id}
       data-selected={selected}
       data-try={tried}
       data-mute={muted}
-      data-refused={gesture.refused === clip.id}
+      data-refused={refused}
       role={tried ? undefined : 'button'}
       tabIndex={tried ? -1 : 0}
       aria-label={tried ? `Trying ${clip.name}` : clip.name}
@@ -89,8 +112,8 @@ const ClipBox = memo(function ClipBox({ clip, window, width, gesture, muted }: {
       )}
       {!tried && height > 14 && (
         <>
-          <div className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="head" {...gesture.bindTrim(clip, 'head')} />
-          <div className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="tail" {...gesture.bindTrim(clip, 'tail')} />
+          <div className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="head" {...hands.bindTrim(clip, 'head')} />
+          <div className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="tail" {...hands.bindTrim(clip, 'tail')} />
         </>
       )}
     </div>

@@ -15,10 +15,11 @@ describe('the drawn stretch', () => {
       expect(topOf(window, gate + 10) - topOf(window, gate)).toBeCloseTo(10 * zoom)
     }
   })
-  it('has to be drawn anew once the gate has run more than a screen', () => {
+  it('has to be drawn anew once the gate has run through the margin', () => {
     const window = windowAround(5000, 700, 2, 14_400)
-    expect(covers(window, 5000 + 349, 700, 14_400)).toBe(true)
-    expect(covers(window, 5000 + 352, 700, 14_400)).toBe(false)
+    // 320 px of margin at 2 px a frame.
+    expect(covers(window, 5000 + 160, 700, 14_400)).toBe(true)
+    expect(covers(window, 5000 + 162, 700, 14_400)).toBe(false)
   })
 })
 
@@ -26,7 +27,7 @@ describe('the timecode lane', () => {
   it('names lines that stand at least 44 px apart and fall on round timecodes', () => {
     for (const zoom of [0.05, 0.3, 2.12, 10, 48]) {
       const rate = FRAME_RATES['25']
-      const found = ticks({ from: 1000, to: 1000 + 2000 / zoom, zoom }, rate, 90_000).filter((tick) => tick.major)
+      const found = ticks({ from: 1000, to: 1000 + 2000 / zoom, zoom, anchor: 0 }, rate, 90_000).filter((tick) => tick.major)
       const gaps = found.slice(1).map((tick, index) => (tick.frame - (found[index]?.frame ?? 0)) * zoom)
       expect(Math.min(...gaps)).toBeGreaterThanOrEqual(44)
       if (zoom < 1) for (const tick of found) expect(formatTimecode(90_000 + tick.frame, rate)).toMatch(/:00$/)

@@ -9,25 +9,32 @@ export const GATE = 0.4
 /** Least width of a track. */
 export const TRACK_WIDTH = 74
 
-/** What of the reel is drawn: frames `[from, to)` at a zoom. Tops are pixels below `from`. */
+/** What of the reel is drawn: frames `[from, to)` at a zoom. Tops are pixels below the anchor. */
 export interface Window {
   readonly from: number
   readonly to: number
   /** Pixels a frame. */
   readonly zoom: number
+  /** Frame that tops count from. It changes seldom, so that what stays drawn need not be placed anew. */
+  readonly anchor: number
 }
+
+/** Pixels drawn above and below what can be seen. */
+const MARGIN = 320
+/** Pixels between anchors. */
+const ANCHORS = 16_384
 
 /** Height in pixels at which a frame (it may be a fraction) stands in a window. */
 export function topOf(window: Window, frame: number): number {
-  return (frame - window.from) * window.zoom
+  return (frame - window.anchor) * window.zoom
 }
 
-/** The stretch to draw around the gate: the visible one and as much again above and below. */
+/** The stretch to draw around the gate: the visible one and a margin above and below. */
 export function windowAround(gateFrame: number, height: number, zoom: number, length: number): Window {
-  const visible = height / zoom
-  const from = Math.floor(gateFrame - visible * (GATE + 1))
-  const to = Math.ceil(gateFrame + visible * (2 - GATE))
-  return { from: Math.max(-1, from), to: Math.min(length + 1, to), zoom }
+  const from = Math.max(-1, Math.floor(gateFrame - (height * GATE + MARGIN) / zoom))
+  const to = Math.min(length + 1, Math.ceil(gateFrame + (height * (1 - GATE) + MARGIN) / zoom))
+  const step = Math.max(1, Math.round(ANCHORS / zoom))
+  return { from, to, zoom, anchor: Math.max(0, Math.floor(from / step) * step) }
 }
 
 /** Says whether all that is visible around the gate lies in a window (or beyond the reel's ends). */

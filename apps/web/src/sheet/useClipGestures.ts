@@ -27,13 +27,18 @@ export interface Dragging {
   readonly refused: boolean
 }
 
-/** Handlers that clips are given, and what goes on. */
+/** Handlers that clips are given; the same ones as long as the reel is open, so that a drag draws only what it moves. */
+export interface ClipHands {
+  readonly bindBody: (clip: Clip) => Record<string, unknown>
+  readonly bindTrim: (clip: Clip, end: 'head' | 'tail') => Record<string, unknown>
+}
+
+/** The handlers, and what goes on. */
 export interface ClipGesture {
+  readonly hands: ClipHands
   readonly dragging: Dragging | null
   /** Clip whose wish was refused just now. */
   readonly refused: string | null
-  readonly bindBody: (clip: Clip) => Record<string, unknown>
-  readonly bindTrim: (clip: Clip, end: 'head' | 'tail') => Record<string, unknown>
 }
 
 const THRESHOLD = 3
@@ -53,7 +58,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
   const [dragging, setDragging] = useState<Dragging | null>(null)
   const [refused, setRefused] = useState<string | null>(null)
 
-  return useMemo(() => {
+  const hands = useMemo((): ClipHands => {
     const rate = FRAME_RATES[reel.rate]
     const snapTo = (sample: number, event: PointerEvent): number => (event.ctrlKey ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate))
 
@@ -138,8 +143,9 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
         begin(down, compute, (doc) => edgeOf(doc, clip.id, end), clip.id)
       },
     })
-    return { dragging, refused, bindBody, bindTrim }
-  }, [dispatch, store, transport, reel.rate, dragging, refused, trackAt])
+    return { bindBody, bindTrim }
+  }, [dispatch, store, transport, reel.rate, trackAt])
+  return { hands, dragging, refused }
 }
 
 function syncOf(doc: ReelDocument, id: string): number | null {

@@ -15,7 +15,7 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
   const reel = useReel()
   const zoom = useAppSelector((state) => state.view.zoom)
   const rate = FRAME_RATES[reel.rate]
-  const [drawn, setDrawn] = useState<Window>({ from: 0, to: 0, zoom })
+  const [drawn, setDrawn] = useState<Window>({ from: 0, to: 0, zoom, anchor: 0 })
   // The transform belongs to the window that is in the DOM, which may lag behind the one asked for.
   const inDom = useRef(drawn)
   const asked = useRef(drawn)
@@ -43,6 +43,6 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
 const frameOf = (sample: number, rate: FrameRate): number => (sample * rate.num) / (48_000 * rate.den)
 
 function place(layers: readonly RefObject<HTMLElement | null>[], window: Window, frame: number, height: number): void {
-  const y = height * GATE - (frame - window.from) * window.zoom
+  const y = height * GATE - (frame - window.anchor) * window.zoom
   for (const layer of layers) if (layer.current) layer.current.style.transform = `translate3d(0, ${y.toFixed(2)}px, 0)`
 }
