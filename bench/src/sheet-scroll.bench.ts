@@ -180,10 +180,13 @@ for (const steps of ZOOM_STEPS) {
     await page.mouse.up()
   })
   const clip = await page.evaluate(() => {
-    const found = [...document.querySelectorAll('[data-clip]')]
-      .map((element) => ({ box: element.getBoundingClientRect() }))
-      .find(({ box }) => box.top > 150 && box.bottom < 700 && box.height > 6 && box.right < 960 && box.left > 600)
-    return found ? { x: found.box.left + 20, y: found.box.top + found.box.height / 2 } : null
+    const inside = { top: 160, bottom: 700, left: 610, right: 960 }
+    for (const element of document.querySelectorAll('[data-clip]')) {
+      const box = element.getBoundingClientRect()
+      const [top, bottom] = [Math.max(box.top + 10, inside.top), Math.min(box.bottom - 10, inside.bottom)]
+      if (bottom - top > 4 && box.left > inside.left && box.right < inside.right) return { x: box.left + 20, y: (top + bottom) / 2 }
+    }
+    return null
   })
   const sound = clip
     ? await frameTimes(page, async () => {

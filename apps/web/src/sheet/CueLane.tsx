@@ -80,7 +80,7 @@ const CueCard = memo(function CueCard(props: {
         data-cue={first.id}
         aria-label={`${cueCode(first)}, ${CATEGORY_NAMES[first.category]}, ${first.words || 'no words yet'}`}
         onClick={(event) => onPick(first, event.shiftKey || event.ctrlKey || event.metaKey)}
-        className={`absolute left-3 w-[144px] overflow-hidden rounded-[3px] border bg-card px-[6px] text-left ${selected ? 'border-gate ring-1 ring-gate' : 'border-line hover:border-ink-3'}`}
+        className={`absolute left-3 w-[144px] rounded-[3px] border bg-card px-[6px] text-left ${selected ? 'border-gate ring-1 ring-gate' : 'border-line hover:border-ink-3'}`}
         style={{ top, height: card.height }}
       >
         {look === 'counts' ? (

@@ -57,7 +57,6 @@ const ClipBox = memo(function ClipBox(props: {
   const sync = (clip.sync - clip.offset) / perPixel
   // An outline of a few pixels says nothing.
   const tiles = height < 8 ? [] : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)
-  // The name stays in sight while a long clip runs through the gate.
   const bind = tried ? {} : hands.bindBody(clip)
   return (
     <div
@@ -74,7 +73,7 @@ const ClipBox = memo(function ClipBox(props: {
       style={{ top, height, width }}
       {...bind}
     >
-      <div className="absolute inset-0 overflow-hidden">
+      <div className="absolute inset-0">
         {tiles.map((tile) => {
           const tall = Math.min(TILE, height - tile * TILE)
           return (
@@ -94,14 +93,17 @@ const ClipBox = memo(function ClipBox(props: {
           )
         })}
         <Fades clip={clip} width={width} height={height} perPixel={perPixel} />
-        {height >= 13 && (
-          <span
-            className="outlined sticky top-0 left-0 block pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold"
-            style={{ maxHeight: Math.max(12, height - 2), overflow: 'hidden' }}
-          >
-            {clip.name}
-          </span>
-        )}
+        {height >= 13 &&
+          // Said again down a long sound, so that it is in sight wherever the gate stands.
+          [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (
+            <span
+              key={tile}
+              className="outlined absolute inset-x-0 overflow-hidden pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold"
+              style={{ top: tile * TILE, maxHeight: Math.max(12, height - 2) }}
+            >
+              {clip.name}
+            </span>
+          ))}
       </div>
       {(tried || selected) && sync >= 0 && sync <= height && (
         <div className="pointer-events-none absolute right-0 left-0 border-t border-dashed border-ink" style={{ top: sync }}>

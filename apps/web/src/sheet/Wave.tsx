@@ -1,13 +1,14 @@
-import { peakWithin } from '@yodel/core'
-import { memo, useEffect, useRef } from 'react'
+import { peakWithin, type PeakLevel } from '@yodel/core'
+import { memo, useMemo } from 'react'
 import { usePeaks } from './peaks.js'
 
 /**
- * An outline of sound on a canvas: time runs down (`vertical`) or to the right.
+ * An outline of sound: time runs down (`vertical`) or to the right. Drawn as one path, since every canvas would be a
+ * layer of its own for the browser to put together at each refresh.
  *
- * @param from - Samples of the recording, `[from, to)`, over the whole length of the canvas.
+ * @param from - Samples of the recording, `[from, to)`, over the whole length of the outline.
  * @param gain - Linear gain that the outline is drawn with.
- * @param colour - A CSS colour; may be a custom property.
+ * @param colour - Name of a custom property, such as `--cat`.
  */
 export const Wave = memo(function Wave(props: {
   mediaId: string
@@ -24,24 +25,30 @@ export const Wave = memo(function Wave(props: {
   const { mediaId, from, to, vertical = false, gain = 1, colour, opacity = 1 } = props
   const width = Math.max(1, Math.round(props.width))
   const height = Math.max(1, Math.round(props.height))
-  const length = vertical ? height : width
-  const peaks = usePeaks(mediaId, (to - from) / length)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d')
-    if (!context || !canvas.current) return
-    context.clearRect(0, 0, width, height)
-    if (!peaks) return
-    context.fillStyle = colour.startsWith('--') || colour.startsWith('var(') ? getComputedStyle(canvas.current).getPropertyValue(colour.replace(/^var\(|\)$/g, '')) : colour
-    const across = vertical ? width : height
-    const perPixel = (to - from) / length
-    for (let at = 0; at < length; at++) {
-      const value = Math.min(1, peakWithin(peaks, from + at * perPixel, from + (at + 1) * perPixel) * gain)
-      // The square root lets quiet parts be seen without drawing loud ones wrong in order.
-      const extent = Math.max(1, Math.sqrt(value) * across)
-      if (vertical) context.fillRect((across - extent) / 2, at, extent, 1)
-      else context.fillRect(at, (across - extent) / 2, 1, extent)
-    }
-  }, [peaks, from, to, width, height, vertical, gain, colour, length])
-  return <canvas ref={canvas} width={width} height={height} className={props.className} style={{ opacity, width, height }} aria-hidden />
+  const [along, across] = vertical ? [height, width] : [width, height]
+  const peaks = usePeaks(mediaId, (to - from) / along)
+  const path = useMemo(() => (peaks ? outline(peaks, from, to, along, across, gain, vertical) : ''), [peaks, from, to, along, across, gain, vertical])
+  return (
+    <svg width={width} height={height} className={`block ${props.className ?? ''}`} aria-hidden>
+      <path d={path} fill={`var(${colour})`} fillOpacity={opacity} />
+    </svg>
+  )
 })
+
+/** The outline as a closed path, a step a pixel: one edge there, the other one back. */
+function outline(peaks: PeakLevel, from: number, to: number, along: number, across: number, gain: number, vertical: boolean): string {
+  const perPixel = (to - from) / along
+  const there: string[] = []
+  const back: string[] = []
+  for (let at = 0; at < along; at++) {
+    const value = Math.min(1, peakWithin(peaks, from + at * perPixel, from + (at + 1) * perPixel) * gain)
+    // The square root lets quiet parts be seen without drawing loud ones wrong in order.
+    const half = Math.max(1, Math.sqrt(value) * across) / 2
+    const near = (across / 2 - half).toFixed(1)
+    const far = (across / 2 + half).toFixed(1)
+    there.push(vertical ? `H${near}V${at + 1}` : `V${near}H${at + 1}`)
+    back.push(vertical ? `V${at + 1}H${far}` : `H${at + 1}V${far}`)
+  }
+  const start = across / 2
+  return `M${vertical ? `${start} 0` : `0 ${start}`}${there.join('')}${back.reverse().join('')}${vertical ? 'V0' : 'H0'}Z`
+}

@@ -99,7 +99,7 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     },
     all: () => {
       const [row, last, column, end] = [axes.rows[0], axes.rows.at(-1), axes.columns[0], axes.columns.at(-1)]
-      if (row && last && column && end) setSelection({ anchor: { row, column }, focus: { row: last, column: end } })
+      if (row && last && column && end) focus({ anchor: { row: last, column: end }, focus: { row, column } })
     },
   })
   // Rows that did not change keep their functions, so these must not hold on to a selection of before.
