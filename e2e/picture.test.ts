@@ -14,7 +14,7 @@ let page: Page
 beforeAll(async () => {
   server = await realServer({ demo: false, roots: folder })
   browser = await launch()
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
 }, 60_000)
 afterAll(async () => {
   await browser?.close()
@@ -49,6 +49,36 @@ describe('bringing in a picture', () => {
     expect(await page.getByRole('alert').count()).toBe(0)
   })
 
+  it('shows the same frame in a window of its own', async () => {
+    const window = await page.context().newPage()
+    await window.goto(`${server.url}/picture`)
+    const sees = (frame: string) => window.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted, frame)
+    await sees('47')
+    await page.bringToFront()
+    await page.keyboard.press('Home')
+    await sees('0')
+    await window.close()
+  })
+
+  it('keeps an earlier version when another one comes, and moves the picture by its offset', async () => {
+    await page.click('nav >> text=Reel')
+    await page.click('text=New version')
+    await page.getByLabel('Path of a movie on the server').fill(movie('harbour 2.mp4', 24))
+    await page.keyboard.press('Enter')
+    await page.locator('li', { hasText: 'harbour 2.mp4' }).locator('text=current').waitFor({ timeout: 20_000 })
+    await page.locator('li', { hasText: 'harbour 2.mp4' }).getByLabel('Offset in frames').fill('12')
+    await page.keyboard.press('Enter')
+    await page.click('nav >> text=Sheet')
+    const sees = (frame: string) =>
+      page.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted, frame, { timeout: 60_000 })
+    await page.keyboard.press('.')
+    await page.keyboard.type('1:00:01:00')
+    await page.keyboard.press('Enter')
+    await sees('12')
+    await page.keyboard.press('Control+z')
+    await sees('24')
+  })
+
   it('says loudly that a movie runs at another rate than the reel', async () => {
     await page.goto(server.url)
     await page.getByRole('button', { name: 'New reel' }).click()
@@ -59,5 +89,10 @@ describe('bringing in a picture', () => {
     const banner = page.getByRole('alert')
     await banner.waitFor({ timeout: 60_000 })
     expect(await banner.textContent()).toContain('other.mp4 runs at 25 fps, the reel at 24 fps')
+    // Nothing lies on the reel yet, so the reel can become what the movie is.
+    await page.click('text=Make the reel 25 fps')
+    await banner.waitFor({ state: 'detached' })
+    await page.keyboard.press('End')
+    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '49')
   })
 })

@@ -30,6 +30,46 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.waitForTimeout(1200)
     },
   },
+  {
+    name: 'pass',
+    url: SHEET,
+    act: async (page) => {
+      await page.selectOption('select:has-text("all alike")', 'FOL')
+      await keys(page, '.', '=1:00:11:0', 'Enter', 'Space')
+      await page.waitForTimeout(4000)
+      await keys(page, 'Space', 'v')
+    },
+  },
+  {
+    name: 'list',
+    url: `${SHEET}/list`,
+    act: async (page) => {
+      await page.click('[data-row="cue-5"] [data-cell="words"]')
+      await keys(page, 'ArrowDown', 'Shift+ArrowDown')
+    },
+  },
+  {
+    name: 'compare',
+    url: `${SHEET}/compare`,
+    act: async (page) => {
+      await page.click('text=Reel 1, spotted by Idris Koch')
+      await page.waitForTimeout(500)
+      await page.click('[data-difference="theirs"]')
+    },
+  },
+  {
+    name: 'import',
+    url: `${SHEET}/import`,
+    act: (page) =>
+      page.setInputFiles('input[type=file]', {
+        name: 'typed elsewhere.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(
+          'TC In;TC Out;Description;Type;Cue #\n01:00:10:12;01:00:11:20;Latch drops;foley;\n01:00:13:30;;Coat on the hook;foley;\n01:00:22:00;;Frame settles;;FX 003\n01:09:04:00;;Far too late;music;\n',
+        ),
+      }),
+  },
+  { name: 'reel', url: `${SHEET}/facts`, night: true },
   { name: 'whole-reel', url: SHEET, act: (page) => keys(page, ...Array.from({ length: 9 }, () => '-')) },
   { name: 'single-frames', url: SHEET, act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')) },
   { name: 'turnover', url: `${SHEET}/turnover` },
@@ -38,18 +78,21 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
 
 mkdirSync(folder, { recursive: true })
 const server = await realServer({ demo: true })
-const browser = await launch()
-for (const view of VIEWS) {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: view.night ? 'dark' : 'light' })
-  const page = await context.newPage()
-  await page.goto(server.url + view.url)
-  if (view.url === SHEET)
-    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
-  await page.waitForTimeout(800)
-  await view.act?.(page)
-  await page.waitForTimeout(900)
-  await page.screenshot({ path: path.join(folder, `${view.name}.png`) })
-  await context.close()
+try {
+  const browser = await launch()
+  for (const view of VIEWS) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: view.night ? 'dark' : 'light' })
+    const page = await context.newPage()
+    await page.goto(server.url + view.url)
+    if (view.url.startsWith(SHEET) && !/facts|import|turnover/.test(view.url))
+      await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
+    await page.waitForTimeout(800)
+    await view.act?.(page)
+    await page.waitForTimeout(900)
+    await page.screenshot({ path: path.join(folder, `${view.name}.png`) })
+    await context.close()
+  }
+  await browser.close()
+} finally {
+  await server.close()
 }
-await browser.close()
-await server.close()
