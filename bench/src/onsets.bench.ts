@@ -13,7 +13,14 @@ function judge(name: string, found: readonly number[], truth: readonly number[])
   const near = (frame: number, others: readonly number[]): boolean => others.some((other) => Math.abs(other - frame) <= WITHIN)
   const missed = truth.filter((frame) => !near(frame, found))
   const extra = found.filter((frame) => !near(frame, truth))
-  if (process.env['YODEL_BENCH_SAY']) console.error(name, 'missed', missed.map((frame) => `${frame} ${EVENTS.find((event) => event.frame === frame)?.what ?? ''}`), 'extra', extra)
+  if (process.env['YODEL_BENCH_SAY'])
+    console.error(
+      name,
+      'missed',
+      missed.map((frame) => `${frame} ${EVENTS.find((event) => event.frame === frame)?.what ?? ''}`),
+      'extra',
+      extra,
+    )
   report({ name: `${name}.recall`, value: (100 * (truth.length - missed.length)) / truth.length, unit: '%' })
   report({ name: `${name}.precision`, value: (100 * (found.length - extra.length)) / found.length, unit: '%' })
 }
@@ -21,7 +28,11 @@ function judge(name: string, found: readonly number[], truth: readonly number[])
 const pcm = decode('-vn', '-ac', '1', '-ar', '48000', '-f', 'f32le')
 const detector = new OnsetDetector()
 detector.push(new Float32Array(pcm.buffer.slice(pcm.byteOffset, pcm.byteOffset + pcm.byteLength)))
-judge('onsets.guide', detector.finish().map(({ at }) => nearestFrame(at, rate)), [...new Set(EVENTS.map((event) => event.frame))])
+judge(
+  'onsets.guide',
+  detector.finish().map(({ at }) => nearestFrame(at, rate)),
+  [...new Set(EVENTS.map((event) => event.frame))],
+)
 
 const { width, height } = MOVEMENT_SIZE
 const grey = decode('-an', '-vf', `scale=${width}:${height}:flags=area,format=gray`, '-f', 'rawvideo')

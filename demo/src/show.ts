@@ -55,10 +55,38 @@ const TRACKS: [Category, string][] = [
 
 /** Notes on the sheet, by the words of the cue they stand on. */
 const NOTES = [
-  { on: 'Signalman walks up the yard, gravel', author: 'Mara Reyl', to: 'Idris Koch', question: true, words: 'Gravel or ash here? The yard looks wet and dark.', at: '2026-03-04T16:12:00.000Z' },
-  { on: 'Lever nine thrown, frame clanks home', author: 'Idris Koch', to: 'Mara Reyl', question: false, words: 'Heaviest of the four. Keep the clank for the frame, not the lever.', at: '2026-03-04T17:02:00.000Z' },
-  { on: 'Lamp gutters and dies', author: 'Idris Koch', to: 'Mara Reyl', question: true, words: 'Is there any room left when it is out, or nothing at all?', at: '2026-03-05T08:31:00.000Z' },
-  { on: 'Harmonium from somewhere, three chords', author: 'Mara Reyl', to: 'Wen Abara', question: true, words: 'Music as a stem of its own, or with the backgrounds?', at: '2026-03-05T09:20:00.000Z' },
+  {
+    on: 'Signalman walks up the yard, gravel',
+    author: 'Mara Reyl',
+    to: 'Idris Koch',
+    question: true,
+    words: 'Gravel or ash here? The yard looks wet and dark.',
+    at: '2026-03-04T16:12:00.000Z',
+  },
+  {
+    on: 'Lever nine thrown, frame clanks home',
+    author: 'Idris Koch',
+    to: 'Mara Reyl',
+    question: false,
+    words: 'Heaviest of the four. Keep the clank for the frame, not the lever.',
+    at: '2026-03-04T17:02:00.000Z',
+  },
+  {
+    on: 'Lamp gutters and dies',
+    author: 'Idris Koch',
+    to: 'Mara Reyl',
+    question: true,
+    words: 'Is there any room left when it is out, or nothing at all?',
+    at: '2026-03-05T08:31:00.000Z',
+  },
+  {
+    on: 'Harmonium from somewhere, three chords',
+    author: 'Mara Reyl',
+    to: 'Wen Abara',
+    question: true,
+    words: 'Music as a stem of its own, or with the backgrounds?',
+    at: '2026-03-05T09:20:00.000Z',
+  },
 ] as const
 
 /**
@@ -105,7 +133,18 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
     }
   })
   NOTES.forEach((note, index) =>
-    run(addNote(doc, { id: `note-${index + 1}`, cueId: `cue-${SHEET.findIndex((line) => line.words === note.on) + 1}`, frame: 0, words: note.words, author: note.author, to: note.to, question: note.question, at: note.at })),
+    run(
+      addNote(doc, {
+        id: `note-${index + 1}`,
+        cueId: `cue-${SHEET.findIndex((line) => line.words === note.on) + 1}`,
+        frame: 0,
+        words: note.words,
+        author: note.author,
+        to: note.to,
+        question: note.question,
+        at: note.at,
+      }),
+    ),
   )
   run(replyToNote(doc, { id: 'note-reply-1', to: 'note-1', words: 'Gravel. Ash comes after the points.', author: 'Idris Koch', at: '2026-03-05T08:40:00.000Z' }))
   return recordsOf(doc)

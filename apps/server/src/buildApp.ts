@@ -46,7 +46,8 @@ export async function buildApp(services: Services, options: { web?: string } = {
 
   const typed = app.withTypeProvider<ZodTypeProvider>()
   await app.register(async (scope) => {
-    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes]) routes(scope.withTypeProvider<ZodTypeProvider>(), services)
+    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes])
+      routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())
   app.setNotFoundHandler((request, reply) => {

@@ -48,7 +48,10 @@ async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis
     const at = index * PCM_CHUNK
     if (at < leader.length) leader.set(mono.subarray(0, leader.length - at), at)
   }
-  return { onsets: detector.finish().map(({ at, strength }) => ({ at, strength: Math.round(strength * 10) / 10 })), twoPop: findTwoPop(leader, FRAME_RATES[row.rate as FrameRateId]) }
+  return {
+    onsets: detector.finish().map(({ at, strength }) => ({ at, strength: Math.round(strength * 10) / 10 })),
+    twoPop: findTwoPop(leader, FRAME_RATES[row.rate as FrameRateId]),
+  }
 }
 
 async function watch(settings: AnalysisDeps['settings'], folder: string, signal?: AbortSignal): Promise<Pick<Analysis, 'cuts' | 'movement'>> {
@@ -56,7 +59,19 @@ async function watch(settings: AnalysisDeps['settings'], folder: string, signal?
   const size = width * height
   const meter = new MovementMeter()
   let carry = Buffer.alloc(0)
-  const args = ['-nostdin', '-v', 'error', ...inputArgs(path.join(folder, PROXY_FILES.video)), '-vf', `scale=${width}:${height}:flags=area,format=gray`, '-fps_mode', 'passthrough', '-f', 'rawvideo', '-']
+  const args = [
+    '-nostdin',
+    '-v',
+    'error',
+    ...inputArgs(path.join(folder, PROXY_FILES.video)),
+    '-vf',
+    `scale=${width}:${height}:flags=area,format=gray`,
+    '-fps_mode',
+    'passthrough',
+    '-f',
+    'rawvideo',
+    '-',
+  ]
   await runTool(settings.ffmpeg, args, {
     timeoutMs: TIMEOUT_MS,
     ...(signal ? { signal } : {}),

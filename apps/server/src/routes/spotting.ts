@@ -50,12 +50,19 @@ export const spottingRoutes: Routes = (app, { db, settings, media, clock }) => {
       .send(await cueWorkbook(doc))
   })
 
-  app.get('/api/reels/:id/cues.pdf', { schema: { params, querystring: z.object({ thumbnails: z.enum(['0', '1']).default('0'), at: z.coerce.number().int().min(1).optional() }) } }, async (request, reply) => {
-    const { thumbnails, at } = request.query
-    const doc = at === undefined ? await loadDocument(db, request.params.id) : documentOf((await reelAt(db, request.params.id, at)).records)
-    const pdf = await cuePdf(doc, { date: today(), thumbnails: thumbnails === '1' ? await pdfPicture(currentCut(doc)?.pictureId ?? null) : null })
-    return reply.type('application/pdf').header('content-disposition', attachment(`${nameByRule(reelOf(doc), 'cues', today())}.pdf`)).send(pdf)
-  })
+  app.get(
+    '/api/reels/:id/cues.pdf',
+    { schema: { params, querystring: z.object({ thumbnails: z.enum(['0', '1']).default('0'), at: z.coerce.number().int().min(1).optional() }) } },
+    async (request, reply) => {
+      const { thumbnails, at } = request.query
+      const doc = at === undefined ? await loadDocument(db, request.params.id) : documentOf((await reelAt(db, request.params.id, at)).records)
+      const pdf = await cuePdf(doc, { date: today(), thumbnails: thumbnails === '1' ? await pdfPicture(currentCut(doc)?.pictureId ?? null) : null })
+      return reply
+        .type('application/pdf')
+        .header('content-disposition', attachment(`${nameByRule(reelOf(doc), 'cues', today())}.pdf`))
+        .send(pdf)
+    },
+  )
 
   async function pdfPicture(pictureId: string | null): Promise<PdfPicture | null> {
     const row = pictureId === null ? null : await db.getRepository(PictureEntity).findOneBy({ id: pictureId })

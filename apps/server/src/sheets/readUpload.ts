@@ -51,7 +51,8 @@ async function readFileAs(name: string, file: string, size: number, reel: Reel):
     }
     if (size > TEXT_LIMIT) throw new AppError('UPLOAD_TOO_LARGE', `${name} is larger than any sheet (${Math.round(size / 1e6)} MB). Is it the right file?`)
     if (magic === 'PK\u0003\u0004') return await readWorkbook(name, await readFile(file))
-    if (head.includes(0) && !isUtf16(head)) throw new AppError('SHEET_UNREADABLE', `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`)
+    if (head.includes(0) && !isUtf16(head))
+      throw new AppError('SHEET_UNREADABLE', `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`)
     return readText(decode(await readFile(file)), reel)
   } finally {
     await handle.close()

@@ -2,7 +2,27 @@ import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { documentOf, expectOk, FRAME_RATES, matchColumns, previewImport, recordsOf, spotCue, apply, cuesInOrder, cueTable, editCells, type Analysis, type IncomingSheet, type Job, type Picture, type ReelDocument, type ReelState, type Watched, type Milestone, type ReelAt } from '@yodel/core'
+import {
+  documentOf,
+  expectOk,
+  FRAME_RATES,
+  matchColumns,
+  previewImport,
+  recordsOf,
+  spotCue,
+  cuesInOrder,
+  cueTable,
+  editCells,
+  type Analysis,
+  type IncomingSheet,
+  type Job,
+  type Picture,
+  type ReelDocument,
+  type ReelState,
+  type Watched,
+  type Milestone,
+  type ReelAt,
+} from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
 
@@ -10,14 +30,22 @@ let server: TestServer
 let id: string
 beforeAll(async () => {
   server = await startTestServer()
-  const made = await server.app.inject({ method: 'POST', url: '/api/reels', payload: { showId: null, showName: 'Harbour', name: 'Reel 1', rate: '25', firstTimecode: '01:00:00:00', lengthSeconds: 600 } })
+  const made = await server.app.inject({
+    method: 'POST',
+    url: '/api/reels',
+    payload: { showId: null, showName: 'Harbour', name: 'Reel 1', rate: '25', firstTimecode: '01:00:00:00', lengthSeconds: 600 },
+  })
   id = made.json<{ id: string }>().id
 })
 afterAll(() => server.close())
 
 const upload = async (name: string, content: Buffer | string): Promise<{ status: number; body: IncomingSheet & { code: string; message: string } }> => {
   const boundary = 'edge'
-  const payload = Buffer.concat([Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`), Buffer.from(content), Buffer.from(`\r\n--${boundary}--\r\n`)])
+  const payload = Buffer.concat([
+    Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`),
+    Buffer.from(content),
+    Buffer.from(`\r\n--${boundary}--\r\n`),
+  ])
   const answer = await server.app.inject({ method: 'POST', url: `/api/reels/${id}/sheet`, headers: { 'content-type': `multipart/form-data; boundary=${boundary}` }, payload })
   return { status: answer.statusCode, body: answer.json() }
 }
@@ -25,7 +53,11 @@ const state = async (): Promise<ReelState> => (await server.app.inject(`/api/ree
 const documentNow = async (): Promise<ReelDocument> => documentOf((await state()).records)
 const commit = async (compute: (doc: ReelDocument) => ReturnType<typeof spotCue>): Promise<void> => {
   const { seq, records } = await state()
-  const answer = await server.app.inject({ method: 'POST', url: `/api/reels/${id}/changes`, payload: { changeId: randomUUID(), base: seq, role: 'do', target: null, change: expectOk(compute(documentOf(records))) } as never })
+  const answer = await server.app.inject({
+    method: 'POST',
+    url: `/api/reels/${id}/changes`,
+    payload: { changeId: randomUUID(), base: seq, role: 'do', target: null, change: expectOk(compute(documentOf(records))) } as never,
+  })
   expect(answer.statusCode).toBe(200)
 }
 
@@ -46,7 +78,11 @@ describe('a sheet that comes in', () => {
     expect(await tell('tone.csv', Buffer.from([1, 2, 0, 3, 0]))).toEqual([422, 'SHEET_UNREADABLE', expect.stringMatching(/^tone\.csv is not text/)])
     expect(await tell('a.csv', '')).toEqual([422, 'UPLOAD_EMPTY', 'a.csv is empty.'])
     expect(await tell('b.xlsx', Buffer.from('PK\u0003\u0004 nothing'))).toEqual([422, 'SHEET_UNREADABLE', expect.stringMatching(/^b\.xlsx can't be read as a workbook/)])
-    expect(await tell('c.wav', readFileSync(ffmpeg(path.join(server.root, 'c.wav'), '-f', 'lavfi', '-i', 'sine=duration=0.1')))).toEqual([422, 'SHEET_UNREADABLE', expect.stringContaining('holds no markers')])
+    expect(await tell('c.wav', readFileSync(ffmpeg(path.join(server.root, 'c.wav'), '-f', 'lavfi', '-i', 'sine=duration=0.1')))).toEqual([
+      422,
+      'SHEET_UNREADABLE',
+      expect.stringContaining('holds no markers'),
+    ])
   })
 })
 
@@ -54,7 +90,15 @@ describe('a sheet that goes out', () => {
   beforeAll(async () => {
     for (const [index, words] of ['Gate bolt, "iron"', '=SUM(A1)', 'Škoda door, Дверь', 'Rain'].entries())
       await commit((doc) => spotCue(doc, { id: `q${index}`, category: index === 3 ? 'BG' : 'FX', in: 25 * index, out: 25 * index + 12, words }))
-    await commit((doc) => editCells(doc, { cells: [{ id: 'q0', field: 'scene', text: '12' }, { id: 'q1', field: 'state', text: 'omitted' }, { id: 'q0', field: 'sync', text: '+2' }] }))
+    await commit((doc) =>
+      editCells(doc, {
+        cells: [
+          { id: 'q0', field: 'scene', text: '12' },
+          { id: 'q1', field: 'state', text: 'omitted' },
+          { id: 'q0', field: 'sync', text: '+2' },
+        ],
+      }),
+    )
   })
   it('comes back the same from a workbook', async () => {
     const file = (await server.app.inject(`/api/reels/${id}/cues.xlsx`)).rawPayload
@@ -70,7 +114,8 @@ describe('a sheet that goes out', () => {
     expect(found.cues).toEqual(cuesInOrder(doc).map(({ id: _, ...cue }) => cue))
   })
   it('is a PDF in which every cue can be read (poppler)', async () => {
-    for (let index = 0; index < 60; index++) await commit((doc) => spotCue(doc, { id: `m${index}`, category: 'FOL', in: 500 + index, out: 520 + index, words: `Step ${index}, ${'slow and heavy '.repeat(index % 9)}` }))
+    for (let index = 0; index < 60; index++)
+      await commit((doc) => spotCue(doc, { id: `m${index}`, category: 'FOL', in: 500 + index, out: 520 + index, words: `Step ${index}, ${'slow and heavy '.repeat(index % 9)}` }))
     const answer = await server.app.inject(`/api/reels/${id}/cues.pdf?thumbnails=1`)
     expect(answer.headers['content-disposition']).toMatch(/Harbour_Reel-1_\d{4}-\d\d-\d\d_cues\.pdf/)
     const file = path.join(server.root, 'cues.pdf')
@@ -101,7 +146,16 @@ describe('watched stretches', () => {
   it('add up by person and category, also when they come at once', async () => {
     const watch = (from: number, to: number) => server.app.inject({ method: 'POST', url: `/api/reels/${id}/watched`, payload: { category: 'FX', from, to } })
     await Promise.all([watch(0, 100), watch(100, 200), watch(150, 300), watch(500, 600)])
-    expect((await server.app.inject(`/api/reels/${id}/watched`)).json<Watched[]>()).toEqual([{ person: 'Tester', category: 'FX', spans: [{ from: 0, to: 300 }, { from: 500, to: 600 }] }])
+    expect((await server.app.inject(`/api/reels/${id}/watched`)).json<Watched[]>()).toEqual([
+      {
+        person: 'Tester',
+        category: 'FX',
+        spans: [
+          { from: 0, to: 300 },
+          { from: 500, to: 600 },
+        ],
+      },
+    ])
     expect((await watch(5, 5)).statusCode).toBe(400)
     expect((await server.app.inject({ method: 'POST', url: '/api/reels/nowhere/watched', payload: { category: 'FX', from: 0, to: 1 } })).statusCode).toBe(404)
   })

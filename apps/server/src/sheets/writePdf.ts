@@ -1,6 +1,21 @@
 import { createRequire } from 'node:module'
 import { readFile } from 'node:fs/promises'
-import { CATEGORY_NAMES, cuesInOrder, currentCut, FRAME_RATES, formatLength, formatTimecode, pictureFrameAt, reelOf, STATE_NAMES, STRIP_SHEET, type Cue, type FrameRateId, type Picture, type ReelDocument } from '@yodel/core'
+import {
+  CATEGORY_NAMES,
+  cuesInOrder,
+  currentCut,
+  FRAME_RATES,
+  formatLength,
+  formatTimecode,
+  pictureFrameAt,
+  reelOf,
+  STATE_NAMES,
+  STRIP_SHEET,
+  type Cue,
+  type FrameRateId,
+  type Picture,
+  type ReelDocument,
+} from '@yodel/core'
 import * as fontkit from 'fontkit'
 import PDFDocument from 'pdfkit'
 
@@ -43,7 +58,13 @@ interface Column {
 /** The spotting sheet as a PDF for the stage: A4 landscape, black on white, each page with its head and number. */
 export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Buffer> {
   const bytes = Object.fromEntries(await Promise.all(Object.entries(FONTS).map(async ([name, file]) => [name, await readFile(require.resolve(file))]))) as Record<FontName, Buffer>
-  const pdf = new PDFDocument({ size: 'A4', layout: 'landscape', margin: PAGE.margin, bufferPages: true, info: { Title: `${reelOf(doc).show}, ${reelOf(doc).name}: spotting sheet`, Creator: 'Yodel' } })
+  const pdf = new PDFDocument({
+    size: 'A4',
+    layout: 'landscape',
+    margin: PAGE.margin,
+    bufferPages: true,
+    info: { Title: `${reelOf(doc).show}, ${reelOf(doc).name}: spotting sheet`, Creator: 'Yodel' },
+  })
   const done = new Promise<Buffer>((resolve, reject) => {
     const pieces: Buffer[] = []
     pdf.on('data', (piece: Buffer) => pieces.push(piece))
@@ -52,7 +73,8 @@ export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Bu
   })
   for (const [name, font] of Object.entries(bytes)) pdf.registerFont(name, font)
   const has = Object.fromEntries(Object.entries(bytes).map(([name, font]) => [name, fontkit.create(font)])) as Record<FontName, fontkit.Font>
-  const fontFor = (wanted: FontName, text: string): FontName => ([...text].every((letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32)) ? wanted : 'wide')
+  const fontFor = (wanted: FontName, text: string): FontName =>
+    [...text].every((letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32)) ? wanted : 'wide'
   new Setter(pdf, doc, options, fontFor).setAll()
   pdf.end()
   return done
@@ -92,7 +114,14 @@ class Setter {
     const reel = reelOf(this.doc)
     const rate = FRAME_RATES[reel.rate]
     this.text(`${reel.show}, ${reel.name}`, PAGE.margin, PAGE.margin, 480, 'bold', { size: 13 })
-    const facts = [reel.company, currentCut(this.doc)?.name, rate.label, `${formatTimecode(reel.firstFrame + reel.programme, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}`, `${Object.keys(this.doc.cue).length} cues`, this.options.date]
+    const facts = [
+      reel.company,
+      currentCut(this.doc)?.name,
+      rate.label,
+      `${formatTimecode(reel.firstFrame + reel.programme, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}`,
+      `${Object.keys(this.doc.cue).length} cues`,
+      this.options.date,
+    ]
     this.text(facts.filter(Boolean).join('   '), PAGE.margin, PAGE.margin + 18, PAGE.width - 2 * PAGE.margin, 'plain', { size: 8 })
     this.y = PAGE.margin + 36
     let x = this.left
@@ -101,14 +130,21 @@ class Setter {
       x += column.width
     }
     this.y += 12
-    pdf.moveTo(PAGE.margin, this.y).lineTo(PAGE.width - PAGE.margin, this.y).lineWidth(1).strokeColor('black').stroke()
+    pdf
+      .moveTo(PAGE.margin, this.y)
+      .lineTo(PAGE.width - PAGE.margin, this.y)
+      .lineWidth(1)
+      .strokeColor('black')
+      .stroke()
     this.y += 3
   }
 
   private row(cue: Cue): void {
     const { pdf } = this
     const cells = this.columns.map((column) => ({ column, text: column.text(cue), below: column.below?.(cue) ?? '' }))
-    const heights = cells.map(({ column, text, below }) => this.measure(text, column.width - 6, column.font, SIZE) + (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0))
+    const heights = cells.map(
+      ({ column, text, below }) => this.measure(text, column.width - 6, column.font, SIZE) + (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0),
+    )
     const tall = Math.max(this.options.thumbnails ? THUMB.height : 0, ...heights) + 7
     if (this.y + tall > PAGE.height - PAGE.margin - 8) {
       pdf.addPage()
@@ -123,7 +159,12 @@ class Setter {
       x += column.width
     }
     this.y += tall
-    pdf.moveTo(PAGE.margin, this.y - 3).lineTo(PAGE.width - PAGE.margin, this.y - 3).lineWidth(0.4).strokeColor('#888').stroke()
+    pdf
+      .moveTo(PAGE.margin, this.y - 3)
+      .lineTo(PAGE.width - PAGE.margin, this.y - 3)
+      .lineWidth(0.4)
+      .strokeColor('#888')
+      .stroke()
   }
 
   private thumbnail(cue: Cue, { picture, sheet }: PdfPicture): void {
@@ -133,7 +174,10 @@ class Setter {
     const index = frame % STRIP_SHEET
     const { pdf } = this
     pdf.save().rect(PAGE.margin, this.y, THUMB.width, THUMB.height).clip()
-    pdf.image(sheet(Math.floor(frame / STRIP_SHEET) + 1), PAGE.margin - (index % 10) * THUMB.width, this.y - Math.floor(index / 10) * THUMB.height, { width: 10 * THUMB.width, height: 10 * THUMB.height })
+    pdf.image(sheet(Math.floor(frame / STRIP_SHEET) + 1), PAGE.margin - (index % 10) * THUMB.width, this.y - Math.floor(index / 10) * THUMB.height, {
+      width: 10 * THUMB.width,
+      height: 10 * THUMB.height,
+    })
     pdf.restore()
   }
 
@@ -156,7 +200,13 @@ function columnsOf(doc: ReelDocument, width: number): Column[] {
     { title: 'Cue', width: 62, font: 'bold', text: (cue) => `${cue.category} ${String(cue.number).padStart(3, '0')}`, below: (cue) => CATEGORY_NAMES[cue.category] },
     { title: 'In', width: 74, font: 'figures', text: (cue) => tc(cue.in), below: (cue) => (cue.sync === cue.in ? '' : `sync ${tc(cue.sync)}`) },
     { title: 'Out', width: 74, font: 'figures', text: (cue) => tc(cue.out), below: (cue) => formatLength(cue.out - cue.in, rate) },
-    { title: 'What is heard', width: 0, font: 'plain', text: (cue) => cue.words, below: (cue) => (cue.state === 'omitted' && cue.omitReason ? `Omitted: ${cue.omitReason}` : cue.notes) },
+    {
+      title: 'What is heard',
+      width: 0,
+      font: 'plain',
+      text: (cue) => cue.words,
+      below: (cue) => (cue.state === 'omitted' && cue.omitReason ? `Omitted: ${cue.omitReason}` : cue.notes),
+    },
     {
       title: 'Made by, where',
       width: 130,

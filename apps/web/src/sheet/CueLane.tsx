@@ -91,11 +91,15 @@ const CueCard = memo(function CueCard(props: {
               <span className="text-[10.5px] font-bold tracking-wide whitespace-nowrap text-(--cat)">{cueCode(first)}</span>
               {badge && <span className={`text-[10.5px] font-bold whitespace-nowrap text-gate ${badge.length > 1 ? 'order-last ml-auto' : ''}`}>{badge}</span>}
               {look === 'line' && <span className={`truncate text-[11px] ${first.state === 'omitted' ? 'line-through' : ''}`}>{first.words}</span>}
-              {look === 'full' && badge.length < 2 && <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>}
+              {look === 'full' && badge.length < 2 && (
+                <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>
+              )}
             </span>
             {look === 'full' && (
               <span className="flex items-baseline gap-1">
-                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>{first.words || 'no words yet'}</span>
+                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>
+                  {first.words || 'no words yet'}
+                </span>
                 <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>
                   {STATE_MARKS[first.state]}
                 </span>

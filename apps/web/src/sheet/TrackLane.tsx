@@ -9,7 +9,15 @@ import { Wave } from './Wave.js'
 const TILE = 600
 
 /** One track: its clips within the window, and what is tried or dragged onto it. */
-export const TrackLane = memo(function TrackLane(props: { track: Track; clips: readonly Clip[]; window: Window; left: number; width: number; hands: ClipHands; refused: string | null }) {
+export const TrackLane = memo(function TrackLane(props: {
+  track: Track
+  clips: readonly Clip[]
+  window: Window
+  left: number
+  width: number
+  hands: ClipHands
+  refused: string | null
+}) {
   const { track, clips, window, left, width, hands, refused } = props
   const { rate: rateId } = useReel()
   const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rateId]) / 1000

@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { covers, layoutCueLane, stripStep, ticks, topOf, windowAround } from './geometry.js'
 
-const cue = (index: number, at: number): Cue => ({ ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 })).added[0] as Cue), number: index + 1 })
+const cue = (index: number, at: number): Cue => ({
+  ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 })).added[0] as Cue),
+  number: index + 1,
+})
 
 describe('the drawn stretch', () => {
   it.each([0.02, 0.5, 2.12, 48])('covers what is visible around the gate at every place of the reel (zoom %f)', (zoom) => {

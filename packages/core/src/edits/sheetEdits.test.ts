@@ -31,13 +31,30 @@ const spotted = (): ReelDocument =>
 describe('cells of the sheet', () => {
   it('are written all or none', () => {
     const doc = spotted()
-    const change = editCells(doc, { cells: [{ id: 'a', field: 'words', text: 'gate' }, { id: 'a', field: 'in', text: '1:00:20:00' }, { id: 'a', field: 'length', text: '9:99' }, { id: 'b', field: 'state', text: 'Ready' }] })
+    const change = editCells(doc, {
+      cells: [
+        { id: 'a', field: 'words', text: 'gate' },
+        { id: 'a', field: 'in', text: '1:00:20:00' },
+        { id: 'a', field: 'length', text: '9:99' },
+        { id: 'b', field: 'state', text: 'Ready' },
+      ],
+    })
     expect(after(doc, change).cue).toMatchObject({ a: { words: 'gate', in: 480, out: 505 }, b: { state: 'ready' } })
-    expect(editCells(doc, { cells: [{ id: 'a', field: 'words', text: 'gate' }, { id: 'b', field: 'in', text: '99' }] })).toMatchObject({
+    expect(
+      editCells(doc, {
+        cells: [
+          { id: 'a', field: 'words', text: 'gate' },
+          { id: 'b', field: 'in', text: '99' },
+        ],
+      }),
+    ).toMatchObject({
       ok: false,
       message: expect.stringMatching(/^FX 002, In: .*frames run from 0 to 23/) as string,
     })
-    expect(editCells(doc, { cells: [{ id: 'b', field: 'priority', text: 'urgent' }] })).toMatchObject({ ok: false, message: 'FX 002, Priority: that can’t be read ("urgent" is none of (empty), low, high, must).' })
+    expect(editCells(doc, { cells: [{ id: 'b', field: 'priority', text: 'urgent' }] })).toMatchObject({
+      ok: false,
+      message: 'FX 002, Priority: that can’t be read ("urgent" is none of (empty), low, high, must).',
+    })
   })
   it('give a cue of another category the next number there', () => {
     const doc = spotted()

@@ -37,7 +37,9 @@ export function readCaptions(text: string): Captions {
     while (at + 1 < lines.length && (lines[at + 1] as string).trim() !== '') said.push(lines[++at] as string)
     const whole = said.join(' ')
     const voice = /<v(?:\.[^\s>]*)?\s+([^>]+)>/.exec(whole)
-    const words = unescape(whole.replace(/<[^>]*>/g, '')).replace(/\s+/g, ' ').trim()
+    const words = unescape(whole.replace(/<[^>]*>/g, ''))
+      .replace(/\s+/g, ' ')
+      .trim()
     if (words !== '') captions.push({ from, to, speaker: voice?.[1]?.trim() ?? '', words })
   }
   return { captions, problems }

@@ -24,7 +24,11 @@ export function readDelimited(text: string): Result<ReadSheet> {
   if (!head || rows.length === 0) return refuse('CORE_BAD_SHEET', 'Import', 'it needs a line of headings and at least one line below')
   const problems = parsed.errors
     .filter((error) => error.type === 'Quotes')
-    .map((error): ImportProblem => ({ line: (error.row ?? 0) + 1, severity: 'error', message: `a quotation mark is not closed or stands in the middle of a cell: ${error.message}` }))
+    .map((error): ImportProblem => ({
+      line: (error.row ?? 0) + 1,
+      severity: 'error',
+      message: `a quotation mark is not closed or stands in the middle of a cell: ${error.message}`,
+    }))
   return ok({ headings: head.cells, rows: rows.map((row) => row.cells), lines: rows.map((row) => row.line), problems })
 }
 
@@ -60,8 +64,10 @@ export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
   const tc = (frame: number): string => formatTimecode(frame, rate)
   const problems = edl.problems.map((problem): ImportProblem => ({ ...problem, severity: 'error' }))
   const headings = ['In', 'Out', 'What is heard']
-  if (edl.markers.length > 0) return ok({ headings, rows: edl.markers.map((marker) => [tc(marker.frame), '', marker.words]), lines: edl.markers.map((marker) => marker.line), problems })
-  if (edl.events.length === 0) return refuse('CORE_BAD_SHEET', 'Import', edl.problems[0] ? `line ${edl.problems[0].line}: ${edl.problems[0].message}` : 'no event and no marker was found in it')
+  if (edl.markers.length > 0)
+    return ok({ headings, rows: edl.markers.map((marker) => [tc(marker.frame), '', marker.words]), lines: edl.markers.map((marker) => marker.line), problems })
+  if (edl.events.length === 0)
+    return refuse('CORE_BAD_SHEET', 'Import', edl.problems[0] ? `line ${edl.problems[0].line}: ${edl.problems[0].message}` : 'no event and no marker was found in it')
   return ok({ headings, rows: edl.events.map((event) => [tc(event.recordIn), tc(event.recordOut), event.name]), lines: edl.events.map((event) => event.line), problems })
 }
 
@@ -74,7 +80,11 @@ export function markerSheet(wav: WavMarkers, reel: ReelTimes): Result<ReadSheet>
   const tc = (sample: number): string => formatTimecode(base + frames(sample), rate)
   return ok({
     headings: ['In', 'Out', 'What is heard'],
-    rows: wav.markers.map((marker) => [tc(marker.sample), marker.length > 0 ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num)) : '', marker.words]),
+    rows: wav.markers.map((marker) => [
+      tc(marker.sample),
+      marker.length > 0 ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num)) : '',
+      marker.words,
+    ]),
     lines: wav.markers.map((_, index) => index + 1),
     problems: [],
   })

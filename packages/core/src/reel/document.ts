@@ -60,3 +60,20 @@ export function clipsOnTrack(doc: ReelDocument, trackId: string): Clip[] {
     .filter((clip) => clip.trackId === trackId)
     .sort((a, b) => a.start - b.start)
 }
+
+const byCue = new WeakMap<ReelDocument['clip'], ReadonlyMap<string, readonly Clip[]>>()
+
+/** The clips of each cue, by the cue's id; gathered once for a table of clips, however many cues ask. */
+export function clipsByCue(doc: Pick<ReelDocument, 'clip'>): ReadonlyMap<string, readonly Clip[]> {
+  const known = byCue.get(doc.clip)
+  if (known) return known
+  const found = new Map<string, Clip[]>()
+  for (const clip of Object.values(doc.clip)) {
+    if (clip.cueId === null) continue
+    const list = found.get(clip.cueId)
+    if (list) list.push(clip)
+    else found.set(clip.cueId, [clip])
+  }
+  byCue.set(doc.clip, found)
+  return found
+}

@@ -27,9 +27,22 @@ describe('likeness of words', () => {
 })
 
 describe('comparing sheets', () => {
-  const mine = sheet(['a', 'FX', 100, 'Door shut'], ['b', 'FOL', 105, 'Hand on the latch'], ['c', 'FX', 400, 'Bell'], ['d', 'BG', 900, 'Rain, steady'], ['e', 'FX', 2000, 'Thunder'])
+  const mine = sheet(
+    ['a', 'FX', 100, 'Door shut'],
+    ['b', 'FOL', 105, 'Hand on the latch'],
+    ['c', 'FX', 400, 'Bell'],
+    ['d', 'BG', 900, 'Rain, steady'],
+    ['e', 'FX', 2000, 'Thunder'],
+  )
   it('tells same, moved, worded otherwise, filed otherwise, and what only one has', () => {
-    const theirs = sheet(['p', 'FX', 100, 'Door shut'], ['q', 'FOL', 110, 'Hand on the latch'], ['r', 'FX', 402, 'Bell'], ['s', 'BG', 900, 'Steady rain outside'], ['t', 'DSG', 2001, 'Thunder'], ['u', 'FX', 3000, 'Owl'])
+    const theirs = sheet(
+      ['p', 'FX', 100, 'Door shut'],
+      ['q', 'FOL', 110, 'Hand on the latch'],
+      ['r', 'FX', 402, 'Bell'],
+      ['s', 'BG', 900, 'Steady rain outside'],
+      ['t', 'DSG', 2001, 'Thunder'],
+      ['u', 'FX', 3000, 'Owl'],
+    )
     expect(told(compare(mine, theirs))).toEqual(['a p same', 'b q moved', 'c r moved', 'd s worded', 'e t category', '- u theirs'])
   })
   it('does not pair different things that happen at one time', () => {

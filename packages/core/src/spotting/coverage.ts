@@ -1,4 +1,4 @@
-import { rateOf, type ReelDocument } from '../reel/document.js'
+import { clipsByCue, rateOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { frameToSample } from '../time/convert.js'
 import type { Frames } from '../time/units.js'
@@ -16,8 +16,8 @@ export function coverageOf(doc: ReelDocument, cue: Cue): Coverage {
   const from = frameToSample(cue.in as Frames, rate)
   const to = frameToSample(cue.out as Frames, rate)
   const sync = frameToSample(cue.sync as Frames, rate)
-  const spans = Object.values(doc.clip)
-    .filter((clip) => clip.cueId === cue.id && !clip.mute)
+  const spans = (clipsByCue(doc).get(cue.id) ?? [])
+    .filter((clip) => !clip.mute)
     .map((clip) => [clip.start, clip.start + clip.length] as const)
     .sort((a, b) => a[0] - b[0])
   if (spans.length === 0) return 'nothing'

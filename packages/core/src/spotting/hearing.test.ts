@@ -9,7 +9,7 @@ import { gapsBetween, mergeSpans } from './spans.js'
 import { findTwoPop } from './twoPop.js'
 
 let state = 7
-const noise = (): number => ((state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 1_073_741_824 - 1)
+const noise = (): number => (state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 1_073_741_824 - 1
 
 describe('onsets', () => {
   it('finds attacks over steady noise to within 10 ms, and none in noise or a slow swell', () => {
@@ -36,7 +36,12 @@ describe('movement', () => {
     const { width, height } = MOVEMENT_SIZE
     for (let frame = 0; frame < 60; frame++) {
       // A stripe that sweeps across; at frame 30 everything turns light; flashes of one and two frames.
-      meter.push(Uint8Array.from({ length: width * height }, (_, at) => (frame < 30 ? 40 : 160) + ([15, 45, 46].includes(frame) ? 60 : 0) + (Math.abs((at % width) - ((frame * 3) % width)) < 8 ? 60 : 0)))
+      meter.push(
+        Uint8Array.from(
+          { length: width * height },
+          (_, at) => (frame < 30 ? 40 : 160) + ([15, 45, 46].includes(frame) ? 60 : 0) + (Math.abs((at % width) - ((frame * 3) % width)) < 8 ? 60 : 0),
+        ),
+      )
     }
     const { movement, cuts } = meter.finish()
     expect(cuts).toEqual([30])
@@ -67,9 +72,21 @@ describe('the 2-pop', () => {
 
 describe('watched stretches', () => {
   it('join where they touch, and leave the gaps between', () => {
-    const spans = [{ from: 50, to: 60 }, { from: 0, to: 10 }, { from: 10, to: 20 }, { from: 55, to: 58 }, { from: 70, to: 70 }]
-    expect(mergeSpans(spans)).toEqual([{ from: 0, to: 20 }, { from: 50, to: 60 }])
-    expect(gapsBetween(spans, 5, 100)).toEqual([{ from: 20, to: 50 }, { from: 60, to: 100 }])
+    const spans = [
+      { from: 50, to: 60 },
+      { from: 0, to: 10 },
+      { from: 10, to: 20 },
+      { from: 55, to: 58 },
+      { from: 70, to: 70 },
+    ]
+    expect(mergeSpans(spans)).toEqual([
+      { from: 0, to: 20 },
+      { from: 50, to: 60 },
+    ])
+    expect(gapsBetween(spans, 5, 100)).toEqual([
+      { from: 20, to: 50 },
+      { from: 60, to: 100 },
+    ])
     expect(gapsBetween([], 5, 5)).toEqual([])
   })
 })

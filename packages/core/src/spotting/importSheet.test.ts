@@ -31,15 +31,36 @@ describe('importing a sheet', () => {
   })
 
   it('matches the headings of others, numbers what has no number, and keeps given numbers', () => {
-    const sheet = expectOk(readDelimited('TC In\tTC Out\tDescription\tType\tCue #\n01:00:01:00\t01:00:02:00\tDoor\tfoley\t\n01:00:03:00\t\tBell\tSFX\tFX 020\n01:00:04:00\t\tBell again\t\t\n'))
+    const sheet = expectOk(
+      readDelimited('TC In\tTC Out\tDescription\tType\tCue #\n01:00:01:00\t01:00:02:00\tDoor\tfoley\t\n01:00:03:00\t\tBell\tSFX\tFX 020\n01:00:04:00\t\tBell again\t\t\n'),
+    )
     expect(told(preview(testReel(), sheet))).toEqual(['FOL 1 24-48 Door', 'FX 20 72-73 Bell', 'FX 21 96-97 Bell again'])
   })
 
   it('leaves out lines that make no sense, each with its line and reason, and takes the rest', () => {
-    const lines = ['In,Out,What is heard', '01:00:01:00,01:00:00:00,out first', '01:00:01:24,,no such frame', ',,no time', '00:59:59:00,,too early', 'soon,,word', '01:00:05:00,,good', '02:00:00:00,,late', '', '=1+1,,x']
+    const lines = [
+      'In,Out,What is heard',
+      '01:00:01:00,01:00:00:00,out first',
+      '01:00:01:24,,no such frame',
+      ',,no time',
+      '00:59:59:00,,too early',
+      'soon,,word',
+      '01:00:05:00,,good',
+      '02:00:00:00,,late',
+      '',
+      '=1+1,,x',
+    ]
     const found = preview(testReel(), expectOk(readDelimited(lines.join('\r\n'))))
     expect(told(found)).toEqual(['FX 1 120-121 good', 'FX 2 86400-86401 late'])
-    expect(found.problems.map((problem) => [problem.line, problem.severity])).toEqual([[2, 'error'], [3, 'error'], [4, 'error'], [5, 'error'], [6, 'error'], [8, 'warning'], [10, 'error']])
+    expect(found.problems.map((problem) => [problem.line, problem.severity])).toEqual([
+      [2, 'error'],
+      [3, 'error'],
+      [4, 'error'],
+      [5, 'error'],
+      [6, 'error'],
+      [8, 'warning'],
+      [10, 'error'],
+    ])
     expect(found.problems[1]?.message).toContain('frames run from 0 to 23 at 24 fps')
   })
 
@@ -54,7 +75,11 @@ describe('importing a sheet', () => {
     const doc = expectOk(apply(testReel(), expectOk(spotCue(testReel(), { id: 'a', category: 'FX', in: 1, out: 2 }))))
     const found = preview(doc, expectOk(readDelimited('Cue,In\nFX 001,01:00:01:00\nFX 002,01:00:02:00\nFX 002,01:00:03:00')))
     expect(found.cues.map((cue) => cue.number)).toEqual([2, 3, 4])
-    expect(found.problems.map((problem) => problem.message)).toEqual(['FX 001 is already given out; it becomes FX 002', 'FX 002 is already given out; it becomes FX 003', 'FX 002 is already given out; it becomes FX 004'])
+    expect(found.problems.map((problem) => problem.message)).toEqual([
+      'FX 001 is already given out; it becomes FX 002',
+      'FX 002 is already given out; it becomes FX 003',
+      'FX 002 is already given out; it becomes FX 004',
+    ])
     expect(Object.keys(expectOk(apply(doc, expectOk(importCues(doc, { cues: found.cues, ids: ['x', 'y', 'z'], from: 'f' })))).cue)).toHaveLength(4)
   })
 
@@ -62,14 +87,21 @@ describe('importing a sheet', () => {
     expect(readDelimited('')).toMatchObject({ ok: false, code: 'CORE_BAD_SHEET' })
     expect(readDelimited('just a line')).toMatchObject({ ok: false })
     const long = { headings: ['In'], rows: Array.from({ length: 50_000 }, () => ['01:00:00:00']), problems: [] }
-    expect(previewImport(testReel(), long, { in: 0 }, { rate: FRAME_RATES['24'], category: 'FX' })).toMatchObject({ ok: false, message: expect.stringContaining('50,000 lines') as string })
-    expect(previewImport(testReel(), long, {}, { rate: FRAME_RATES['24'], category: 'FX' })).toMatchObject({ ok: false, message: expect.stringContaining('which column') as string })
+    expect(previewImport(testReel(), long, { in: 0 }, { rate: FRAME_RATES['24'], category: 'FX' })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('50,000 lines') as string,
+    })
+    expect(previewImport(testReel(), long, {}, { rate: FRAME_RATES['24'], category: 'FX' })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('which column') as string,
+    })
   })
 })
 
 describe('captions', () => {
   // After the examples of W3C WebVTT, section 1: cue settings, identifiers, notes, voice tags, two lines.
-  const vtt = 'WEBVTT - a title\n\nNOTE about it\n\n1\n00:11.000 --> 00:13.000 align:start\n<v Roger Bingham>We are in New York &amp; <i>late</i>\n\n00:00:16.500 --> 00:00:18.000\n- Hello\n- You\n\n00:20.000 --> 00:19.000\nbackwards\n'
+  const vtt =
+    'WEBVTT - a title\n\nNOTE about it\n\n1\n00:11.000 --> 00:13.000 align:start\n<v Roger Bingham>We are in New York &amp; <i>late</i>\n\n00:00:16.500 --> 00:00:18.000\n- Hello\n- You\n\n00:20.000 --> 00:19.000\nbackwards\n'
   it('come in as dialogue, from the programme’s first frame', () => {
     const sheet = expectOk(readCaptionSheet(vtt, reelOf(testReel({ programme: 192 }))))
     expect(told(preview(testReel(), sheet))).toEqual(['DX 1 456-504 We are in New York & late', 'DX 2 588-624 - Hello - You'])
@@ -84,7 +116,8 @@ describe('captions', () => {
 
 describe('EDL', () => {
   it('brings markers, or else its events', () => {
-    const events = 'TITLE: R1\nFCM: NON-DROP FRAME\n\n001  AX       V     C        00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00\n* FROM CLIP NAME: yard wide\n002  AX       V     D    012 00:00:00:00 00:00:02:00 01:00:02:00 01:00:04:00\n'
+    const events =
+      'TITLE: R1\nFCM: NON-DROP FRAME\n\n001  AX       V     C        00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00\n* FROM CLIP NAME: yard wide\n002  AX       V     D    012 00:00:00:00 00:00:02:00 01:00:02:00 01:00:04:00\n'
     expect(told(preview(testReel(), expectOk(readEdlSheet(events, FRAME_RATES['24']))))).toEqual(['FX 1 0-48 yard wide', 'FX 2 48-96 AX'])
     const marked = `${events}* MARK: 01:00:01:12 kettle lid\n`
     expect(told(preview(testReel(), expectOk(readEdlSheet(marked, FRAME_RATES['24']))))).toEqual(['FX 1 36-37 kettle lid'])

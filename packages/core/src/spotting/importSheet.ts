@@ -67,7 +67,12 @@ export function matchColumns(headings: readonly string[]): ColumnMatch {
 export function previewImport(doc: ReelDocument, table: SheetTable, match: ColumnMatch, options: { rate: FrameRate; category: Category }): Result<ImportPreview> {
   const reel = reelOf(doc)
   if (match['in'] === undefined) return refuse('CORE_BAD_SHEET', 'Import', 'say which column holds the timecode at which a cue begins')
-  if (table.rows.length > MOST_IMPORTED) return refuse('CORE_BAD_SHEET', 'Import', `${table.rows.length.toLocaleString('en')} lines; at most ${MOST_IMPORTED.toLocaleString('en')} can be imported at once, so split the file`)
+  if (table.rows.length > MOST_IMPORTED)
+    return refuse(
+      'CORE_BAD_SHEET',
+      'Import',
+      `${table.rows.length.toLocaleString('en')} lines; at most ${MOST_IMPORTED.toLocaleString('en')} can be imported at once, so split the file`,
+    )
   const cues: Omit<Cue, 'id'>[] = []
   const lines: number[] = []
   const problems: ImportProblem[] = []
@@ -82,7 +87,8 @@ export function previewImport(doc: ReelDocument, table: SheetTable, match: Colum
       continue
     }
     const { cue, numbered } = read.value
-    if (cue.in >= reel.length) problems.push({ line, severity: 'warning', message: `begins at ${formatTimecode(reel.firstFrame + cue.in, FRAME_RATES[reel.rate])}, after the end of the reel` })
+    if (cue.in >= reel.length)
+      problems.push({ line, severity: 'warning', message: `begins at ${formatTimecode(reel.firstFrame + cue.in, FRAME_RATES[reel.rate])}, after the end of the reel` })
     if (!numbered || taken.has(cueCode(cue))) {
       const free = { ...cue, number: freeNumber(taken, cue.category, next.get(cue.category) ?? 1) }
       if (numbered) problems.push({ line, severity: 'warning', message: `${cueCode(cue)} is already given out; it becomes ${cueCode(free)}` })
@@ -178,5 +184,11 @@ function toReel(frame: number, firstFrame: number, sheet: FrameRate, reel: Frame
 function rateHint(problems: readonly ImportProblem[], rate: FrameRate): ImportProblem[] {
   const wrong = problems.filter((problem) => /frames run from 0|number is dropped/.test(problem.message))
   if (wrong.length < 3) return []
-  return [{ line: wrong[0]?.line ?? 0, severity: 'error', message: `${wrong.length} lines hold frame numbers that do not exist at ${rate.label}: was the sheet typed at another rate? Choose it above.` }]
+  return [
+    {
+      line: wrong[0]?.line ?? 0,
+      severity: 'error',
+      message: `${wrong.length} lines hold frame numbers that do not exist at ${rate.label}: was the sheet typed at another rate? Choose it above.`,
+    },
+  ]
 }

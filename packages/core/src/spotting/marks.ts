@@ -14,7 +14,12 @@ export interface ReelMarks {
  * @param found - Samples of the guide and frames of the movie, both from its own first.
  * @param offset - Frame of the reel at which the movie begins.
  */
-export function placeMarks(found: { readonly onsets: readonly { readonly at: number }[]; readonly cuts: readonly number[] }, reel: FrameRate, movie: FrameRate, offset: number): ReelMarks {
+export function placeMarks(
+  found: { readonly onsets: readonly { readonly at: number }[]; readonly cuts: readonly number[] },
+  reel: FrameRate,
+  movie: FrameRate,
+  offset: number,
+): ReelMarks {
   const at = (sample: number): number => offset + nearestFrame(sample, reel)
   return {
     onsets: [...new Set(found.onsets.map((onset) => at(onset.at)))].filter((frame) => frame >= 0),

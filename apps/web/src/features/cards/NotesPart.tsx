@@ -109,7 +109,15 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
         }
       }}
     >
-      <textarea autoFocus rows={2} aria-label="Note" placeholder="Note, or a question that ends with ?" value={words} onChange={(event) => setWords(event.target.value)} className={field} />
+      <textarea
+        autoFocus
+        rows={2}
+        aria-label="Note"
+        placeholder="Note, or a question that ends with ?"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        className={field}
+      />
       <input aria-label="For whom" placeholder="For whom? (everybody)" value={to} onChange={(event) => setTo(event.target.value)} className={field} />
       <label className="flex items-center gap-1.5">
         <input type="checkbox" checked={question} onChange={(event) => setQuestion(event.target.checked)} /> It is a question

@@ -134,8 +134,8 @@ export function ComparePage() {
             </>
           ) : (
             <p className="max-w-[420px] p-6 text-ink-2">
-              Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a milestone of this one. What differs is then taken over line by line, or all at once, and can
-              be undone.
+              Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a milestone of this one. What differs is then taken over line by
+              line, or all at once, and can be undone.
             </p>
           )}
         </section>

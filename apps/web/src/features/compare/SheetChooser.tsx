@@ -30,7 +30,12 @@ export function SheetChooser() {
   }
   const line = (key: string, title: string, below: string, onClick: () => void) => (
     <li key={key}>
-      <button type="button" aria-pressed={chosen === key} onClick={onClick} className={`w-full rounded-[3px] border px-2 py-1.5 text-left ${chosen === key ? 'border-gate' : 'border-line hover:border-ink-3'} bg-paper`}>
+      <button
+        type="button"
+        aria-pressed={chosen === key}
+        onClick={onClick}
+        className={`w-full rounded-[3px] border px-2 py-1.5 text-left ${chosen === key ? 'border-gate' : 'border-line hover:border-ink-3'} bg-paper`}
+      >
         <b className="block truncate text-[12.5px] font-semibold">{title}</b>
         <span className="text-[11px] text-ink-2">{below}</span>
       </button>
@@ -46,8 +51,11 @@ export function SheetChooser() {
       <h2 className="mt-4 font-bold">A milestone of this reel</h2>
       <ul className="mt-2 flex flex-col gap-1.5">
         {milestones.map((milestone) =>
-          line(milestone.id, milestone.name, `${milestone.author}, ${new Date(milestone.at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}`, () =>
-            lay(milestone.id, milestone.name, reel.id, milestone.seq),
+          line(
+            milestone.id,
+            milestone.name,
+            `${milestone.author}, ${new Date(milestone.at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}`,
+            () => lay(milestone.id, milestone.name, reel.id, milestone.seq),
           ),
         )}
       </ul>
@@ -81,7 +89,13 @@ export function NewMilestone() {
           )
       }}
     >
-      <input aria-label="Name of the milestone" placeholder="Name this state: spotting done" value={name} onChange={(event) => setName(event.target.value)} className="min-w-0 flex-1 rounded-[3px] border border-line bg-paper px-2 text-[12px]" />
+      <input
+        aria-label="Name of the milestone"
+        placeholder="Name this state: spotting done"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        className="min-w-0 flex-1 rounded-[3px] border border-line bg-paper px-2 text-[12px]"
+      />
       <Button type="submit" disabled={!saved || isLoading} title={saved ? undefined : 'Wait until everything is saved'}>
         Save
       </Button>

@@ -47,8 +47,17 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
   return (
     <li className={`rounded-[5px] border px-2.5 py-2 ${current ? 'border-gate bg-card' : 'border-line'}`}>
       <div className="flex items-center gap-2">
-        <TextField label="Name of the version" value={cut.name} className="font-semibold" onCommit={(name) => name.trim() !== '' && dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { name: name.trim() } })))} />
-        {current ? <Chip className="border-gate font-semibold text-gate">current</Chip> : <Button onClick={() => dispatch(edit((doc) => showCut(doc, { id: cut.id })))}>Show</Button>}
+        <TextField
+          label="Name of the version"
+          value={cut.name}
+          className="font-semibold"
+          onCommit={(name) => name.trim() !== '' && dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { name: name.trim() } })))}
+        />
+        {current ? (
+          <Chip className="border-gate font-semibold text-gate">current</Chip>
+        ) : (
+          <Button onClick={() => dispatch(edit((doc) => showCut(doc, { id: cut.id })))}>Show</Button>
+        )}
       </div>
       <p className="text-[12px] text-ink-2">
         {picture ? `${picture.name}, ${FRAME_RATES[picture.rate].label}, ${picture.frames.toLocaleString('en')} frames, ${picture.width}×${picture.height}` : 'Looking …'}
@@ -99,7 +108,8 @@ function LeaderCheck() {
   return (
     <div className="mt-2 text-[12px]" role="alert" data-leader="wrong">
       <p className="text-gate">
-        2-pop heard at <span className="font-mono">{tc(heard)}</span>; for a programme at <span className="font-mono">{tc(reel.programme)}</span> it belongs at <span className="font-mono">{tc(wanted)}</span>.
+        2-pop heard at <span className="font-mono">{tc(heard)}</span>; for a programme at <span className="font-mono">{tc(reel.programme)}</span> it belongs at{' '}
+        <span className="font-mono">{tc(wanted)}</span>.
       </p>
       {cut && (
         <Button className="mt-1" onClick={() => dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset: cut.offset + wanted - heard } })))}>

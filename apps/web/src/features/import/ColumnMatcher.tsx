@@ -15,7 +15,12 @@ export function ColumnMatcher({ sheet, match, onMatch }: { sheet: IncomingSheet;
             <b className="block truncate font-semibold">{heading || `Column ${column + 1}`}</b>
             <span className="block truncate text-[11px] text-ink-3">{sheet.rows.find((row) => (row[column] ?? '').trim() !== '')?.[column] ?? 'empty'}</span>
           </span>
-          <select aria-label={`${heading || `Column ${column + 1}`} is`} value={fieldOf(column)} onChange={(event) => set(column, event.target.value)} className="h-7 rounded-[3px] border border-line bg-paper">
+          <select
+            aria-label={`${heading || `Column ${column + 1}`} is`}
+            value={fieldOf(column)}
+            onChange={(event) => set(column, event.target.value)}
+            className="h-7 rounded-[3px] border border-line bg-paper"
+          >
             <option value="">left out</option>
             {CUE_FIELDS.filter((field) => field.read).map((field) => (
               <option key={field.key} value={field.key}>

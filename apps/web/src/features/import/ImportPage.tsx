@@ -1,4 +1,18 @@
-import { CATEGORIES, CATEGORY_NAMES, cueCode, FRAME_RATE_IDS, FRAME_RATES, formatTimecode, importCues, matchColumns, previewImport, type Category, type ColumnMatch, type FrameRateId, type IncomingSheet } from '@yodel/core'
+import {
+  CATEGORIES,
+  CATEGORY_NAMES,
+  cueCode,
+  FRAME_RATE_IDS,
+  FRAME_RATES,
+  formatTimecode,
+  importCues,
+  matchColumns,
+  previewImport,
+  type Category,
+  type ColumnMatch,
+  type FrameRateId,
+  type IncomingSheet,
+} from '@yodel/core'
 import { useMemo, useState, type DragEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, messageOf } from '../../app/api.js'
@@ -49,7 +63,8 @@ export function ImportPage() {
           <div className="mx-auto w-full max-w-[620px] px-6 py-10">
             <h1 className="text-[16px] font-bold">Import a sheet</h1>
             <p className="mt-1 text-ink-2">
-              CSV, TSV or XLSX as typed elsewhere; WebVTT or SRT, whose lines become dialogue cues; an EDL with events or markers; a WAV with markers. Nothing enters the reel before you have seen it.
+              CSV, TSV or XLSX as typed elsewhere; WebVTT or SRT, whose lines become dialogue cues; an EDL with events or markers; a WAV with markers. Nothing enters the reel
+              before you have seen it.
             </p>
             <label className="mt-4 inline-flex min-h-7 cursor-pointer items-center rounded-[5px] border border-gate bg-gate px-3 py-1 font-semibold text-on-gate focus-within:outline-2">
               {isLoading ? 'Reading …' : 'Choose a file …'}

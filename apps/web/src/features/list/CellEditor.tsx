@@ -29,7 +29,7 @@ export function CellEditor({ field, text: before, typed, onEnd }: { field: CueFi
     else if (event.key === 'Tab') commit(0, event.shiftKey ? -1 : 1)
   }
   const shared = {
-    autoFocus: true,
+    'autoFocus': true,
     'aria-label': field.title,
     onKeyDown,
     'onBlur': () => end({ kind: 'commit', text, all: false, down: 0, right: 0 }),

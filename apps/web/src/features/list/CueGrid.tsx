@@ -54,7 +54,9 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
   const write = (cells: readonly CellEdit[], label?: string): boolean => dispatch(edit((now) => editCells(now, { cells, ...(label ? { label } : {}) })))
   const onEnd = (end: EditEnd): boolean => {
     if (end.kind === 'commit' && selection) {
-      const cells = end.all ? block.rows.flatMap((id) => block.columns.map((field) => ({ id, field, text: end.text }))) : [{ id: selection.focus.row, field: selection.focus.column, text: end.text }]
+      const cells = end.all
+        ? block.rows.flatMap((id) => block.columns.map((field) => ({ id, field, text: end.text })))
+        : [{ id: selection.focus.row, field: selection.focus.column, text: end.text }]
       if (!write(cells)) return false
       setTyped(null)
       if (end.down !== 0 || end.right !== 0) focus(moveFocus(selection, axes, end.down, end.right, false))
@@ -63,11 +65,19 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     return true
   }
   const copied = (): string =>
-    blockToText(block.rows.map((id) => block.columns.map((key) => {
-      const cue = doc.cue[id]
-      return cue ? cueField(key).text(doc, cue) : ''
-    })))
-  const clear = (label: string): boolean => write(block.rows.flatMap((id) => block.columns.filter((key) => canClear(key)).map((field) => ({ id, field, text: '' }))), label)
+    blockToText(
+      block.rows.map((id) =>
+        block.columns.map((key) => {
+          const cue = doc.cue[id]
+          return cue ? cueField(key).text(doc, cue) : ''
+        }),
+      ),
+    )
+  const clear = (label: string): boolean =>
+    write(
+      block.rows.flatMap((id) => block.columns.filter((key) => canClear(key)).map((field) => ({ id, field, text: '' }))),
+      label,
+    )
   const onCopy = (event: ClipboardEvent): void => {
     if (typed || !selection) return
     event.preventDefault()
@@ -95,7 +105,11 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     fillDown: () => {
       const [first, ...rest] = block.rows
       const cue = doc.cue[first ?? '']
-      if (cue && rest.length > 0) write(rest.flatMap((id) => block.columns.map((field) => ({ id, field, text: cueField(field).text(doc, cue) }))), 'Fill down')
+      if (cue && rest.length > 0)
+        write(
+          rest.flatMap((id) => block.columns.map((field) => ({ id, field, text: cueField(field).text(doc, cue) }))),
+          'Fill down',
+        )
     },
     all: () => {
       const [row, last, column, end] = [axes.rows[0], axes.rows.at(-1), axes.columns[0], axes.columns.at(-1)]
@@ -115,7 +129,19 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
   }
 
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-auto outline-none" tabIndex={0} role="grid" aria-label="Spotting list" aria-rowcount={axes.rows.length} onKeyDown={guarded} onCopy={onCopy} onCut={onCopy} onPaste={onPaste} data-grid>
+    <div
+      ref={scroller}
+      className="min-h-0 flex-1 overflow-auto outline-none"
+      tabIndex={0}
+      role="grid"
+      aria-label="Spotting list"
+      aria-rowcount={axes.rows.length}
+      onKeyDown={guarded}
+      onCopy={onCopy}
+      onCut={onCopy}
+      onPaste={onPaste}
+      data-grid
+    >
       <GridHead columns={columns} width={width} view={view} onView={onView} />
       <div className="relative" style={{ height: virtual.getTotalSize(), width }}>
         {virtual.getVirtualItems().map((item) => {
@@ -132,7 +158,11 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
               width={width}
               selected={inBlock ? block.columns : null}
               focus={selection?.focus.row === row.id ? selection.focus.column : null}
-              editor={typed && selection?.focus.row === row.id ? <CellEditor field={cueField(selection.focus.column)} text={cueField(selection.focus.column).text(doc, row.original)} typed={typed.text} onEnd={onEnd} /> : null}
+              editor={
+                typed && selection?.focus.row === row.id ? (
+                  <CellEditor field={cueField(selection.focus.column)} text={cueField(selection.focus.column).text(doc, row.original)} typed={typed.text} onEnd={onEnd} />
+                ) : null
+              }
               onPick={onPick}
               onOpen={onOpen}
             />

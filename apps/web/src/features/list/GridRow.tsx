@@ -27,7 +27,12 @@ export const GridRow = memo(
       props.onPick(cue.id, column, event.shiftKey)
     }
     return (
-      <div role="row" data-row={cue.id} className={`absolute left-0 flex border-b border-hair ink-${cue.category} ${cue.state === 'omitted' ? 'text-ink-3' : ''}`} style={{ top: props.top, width: props.width, height: ROW }}>
+      <div
+        role="row"
+        data-row={cue.id}
+        className={`absolute left-0 flex border-b border-hair ink-${cue.category} ${cue.state === 'omitted' ? 'text-ink-3' : ''}`}
+        style={{ top: props.top, width: props.width, height: ROW }}
+      >
         {columns.map(({ id, getSize }) => {
           const text = cueField(id).text(doc, cue)
           const inBlock = selected?.includes(id) ?? false
@@ -70,7 +75,11 @@ export function GroupRow({ row, top, width }: { row: Row<Cue>; top: number; widt
   const value = row.groupingValue
   const category = row.groupingColumnId === 'category' ? CATEGORIES[Number(value)] : undefined
   return (
-    <div role="row" className={`absolute left-0 flex items-baseline gap-2 border-b border-line bg-paper-2 px-1.5 text-[12px] leading-[25px] ${category ? `ink-${category}` : ''}`} style={{ top, width, height: ROW }}>
+    <div
+      role="row"
+      className={`absolute left-0 flex items-baseline gap-2 border-b border-line bg-paper-2 px-1.5 text-[12px] leading-[25px] ${category ? `ink-${category}` : ''}`}
+      style={{ top, width, height: ROW }}
+    >
       <b className={category ? 'text-(--cat)' : ''}>{category ? `${category} ${CATEGORY_NAMES[category]}` : String(value) || 'not said'}</b>
       <span className="text-ink-2">{row.subRows.length}</span>
     </div>

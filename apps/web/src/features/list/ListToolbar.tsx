@@ -141,7 +141,13 @@ function Views({ view, onView }: { view: ListView; onView: (view: ListView) => v
         }}
         onKeyDown={(event) => event.stopPropagation()}
       >
-        <input aria-label="Name of this view" placeholder="Name this view" value={name} onChange={(event) => setName(event.target.value)} className="w-[130px] rounded-[3px] border border-line bg-paper px-1.5" />
+        <input
+          aria-label="Name of this view"
+          placeholder="Name this view"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          className="w-[130px] rounded-[3px] border border-line bg-paper px-1.5"
+        />
         <Button type="submit">Save</Button>
       </form>
     </Menu>
@@ -152,7 +158,9 @@ function Menu({ name, right = false, children }: { name: string; right?: boolean
   return (
     <Popover className="relative">
       <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">{name}</PopoverButton>
-      <PopoverPanel className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}>{children}</PopoverPanel>
+      <PopoverPanel className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}>
+        {children}
+      </PopoverPanel>
     </Popover>
   )
 }

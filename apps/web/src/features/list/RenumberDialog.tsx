@@ -25,7 +25,13 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
           <div className="flex flex-wrap gap-3">
             {CATEGORIES.map((category) => (
               <label key={category} className={`ink-${category} flex items-center gap-1 font-bold text-(--cat)`}>
-                <input type="checkbox" checked={picked.includes(category)} onChange={() => setPicked(picked.includes(category) ? picked.filter((other) => other !== category) : CATEGORIES.filter((other) => other === category || picked.includes(other)))} />
+                <input
+                  type="checkbox"
+                  checked={picked.includes(category)}
+                  onChange={() =>
+                    setPicked(picked.includes(category) ? picked.filter((other) => other !== category) : CATEGORIES.filter((other) => other === category || picked.includes(other)))
+                  }
+                />
                 {category}
               </label>
             ))}
@@ -65,7 +71,13 @@ function Figure({ name, value, onChange }: { name: string; value: number; onChan
   return (
     <label className="flex items-center gap-2">
       {name}
-      <input type="number" min={1} value={value} onChange={(event) => onChange(Number(event.target.value))} className="h-7 w-[70px] rounded-[3px] border border-line bg-card px-2 font-mono" />
+      <input
+        type="number"
+        min={1}
+        value={value}
+        onChange={(event) => onChange(Number(event.target.value))}
+        className="h-7 w-[70px] rounded-[3px] border border-line bg-card px-2 font-mono"
+      />
     </label>
   )
 }

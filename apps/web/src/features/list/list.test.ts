@@ -45,11 +45,33 @@ describe('blocks of cells', () => {
   })
   it('are laid from the corner, repeated where they fit a larger selection, and cut off at the edge', () => {
     const told = (cells: ReturnType<typeof pasteCells>): string[] => cells.map((cell) => `${cell.id} ${cell.field} ${cell.text}`)
-    expect(told(pasteCells([['1', '2'], ['3', '4']], target('b words', 'b words'), axes))).toEqual(['b words 1', 'b notes 2', 'c words 3', 'c notes 4'])
+    expect(
+      told(
+        pasteCells(
+          [
+            ['1', '2'],
+            ['3', '4'],
+          ],
+          target('b words', 'b words'),
+          axes,
+        ),
+      ),
+    ).toEqual(['b words 1', 'b notes 2', 'c words 3', 'c notes 4'])
     expect(told(pasteCells([['1'], ['2']], target('a in', 'd in'), axes))).toEqual(['a in 1', 'b in 2', 'c in 1', 'd in 2'])
     // Three rows are no whole number of two: the block is laid once.
     expect(told(pasteCells([['1'], ['2']], target('a in', 'c in'), axes))).toEqual(['a in 1', 'b in 2'])
-    expect(told(pasteCells([['1', '2'], ['3', '4']], target('f notes', 'f notes'), axes))).toEqual(['f notes 1'])
+    expect(
+      told(
+        pasteCells(
+          [
+            ['1', '2'],
+            ['3', '4'],
+          ],
+          target('f notes', 'f notes'),
+          axes,
+        ),
+      ),
+    ).toEqual(['f notes 1'])
     expect(pasteCells([], target('a in', 'a in'), axes)).toEqual([])
   })
 })

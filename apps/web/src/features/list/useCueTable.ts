@@ -45,7 +45,8 @@ export function filterCues(doc: ReelDocument, view: Pick<ListView, 'search' | 'c
     if (view.states.length > 0 && !view.states.includes(cue.state)) return false
     if (noted && !noted.has(cue.id)) return false
     if (words.length === 0) return true
-    const text = `${cue.category} ${String(cue.number).padStart(3, '0')} ${cue.words} ${cue.source} ${cue.where} ${cue.scene} ${cue.notes} ${cue.by} ${STATE_NAMES[cue.state]}`.toLowerCase()
+    const text =
+      `${cue.category} ${String(cue.number).padStart(3, '0')} ${cue.words} ${cue.source} ${cue.where} ${cue.scene} ${cue.notes} ${cue.by} ${STATE_NAMES[cue.state]}`.toLowerCase()
     return words.every((word) => text.includes(word))
   })
 }

@@ -46,7 +46,9 @@ export function Overview() {
       .tickValues(ticks)
       .tickSize(4)
       .tickFormat((frame) => formatTimecode(reel.firstFrame + Number(frame), rate).slice(3, 8))
-    select(axis.current).call(drawn).call((group) => group.select('.domain').remove())
+    select(axis.current)
+      .call(drawn)
+      .call((group) => group.select('.domain').remove())
   }, [y, reel.length, reel.firstFrame, rate, height])
   useEffect(
     () =>
@@ -76,7 +78,15 @@ export function Overview() {
           return (
             <g key={category} className={`ink-${category}`}>
               {spans.map((span) => (
-                <rect key={span.from} x={AXIS + column * COLUMN} y={y(span.from)} width={COLUMN - 1} height={Math.max(1, y(span.to) - y(span.from))} fill="var(--cat)" opacity={0.16} />
+                <rect
+                  key={span.from}
+                  x={AXIS + column * COLUMN}
+                  y={y(span.from)}
+                  width={COLUMN - 1}
+                  height={Math.max(1, y(span.to) - y(span.from))}
+                  fill="var(--cat)"
+                  opacity={0.16}
+                />
               ))}
               {bins.map((bin) => {
                 const count = bin.counts[category] ?? 0

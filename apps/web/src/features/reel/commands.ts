@@ -4,7 +4,6 @@ import {
   deleteRecords,
   editCue,
   editTrack,
-  FRAME_RATES,
   frameToSample,
   moveClips,
   nearestMark,

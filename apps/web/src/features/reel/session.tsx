@@ -113,7 +113,9 @@ function usePlan(session: Session): void {
     const tried = tryClip(doc, trying)
     session.engine.setPlan(
       planReel(doc, {
-        ...(picture && picture.guide > 0 ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } } : {}),
+        ...(picture && picture.guide > 0
+          ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
+          : {}),
         ...(tried ? { tries: [tried] } : {}),
       }),
     )

@@ -32,7 +32,20 @@ export interface ViewState {
   readonly typing: string | null
 }
 
-const initialState: ViewState = { selected: [], zoom: 2.12, showStrip: true, showSounds: true, guide: 1, pass: null, notices: [], help: false, showOverview: (globalThis.innerWidth ?? 0) >= 1500, lastSpotted: null, noting: null, typing: null }
+const initialState: ViewState = {
+  selected: [],
+  zoom: 2.12,
+  showStrip: true,
+  showSounds: true,
+  guide: 1,
+  pass: null,
+  notices: [],
+  help: false,
+  showOverview: (globalThis.innerWidth ?? 0) >= 1500,
+  lastSpotted: null,
+  noting: null,
+  typing: null,
+}
 let noticeId = 0
 
 /** Nearest and farthest zoom in pixels a frame. */

@@ -35,7 +35,11 @@ export function ShowsPage() {
               </ul>
             </section>
           ))}
-          {making || shows?.length === 0 ? <NewReelForm shows={shows ?? []} onDone={() => setMaking(false)} /> : shows && <Button onClick={() => setMaking(true)}>New reel …</Button>}
+          {making || shows?.length === 0 ? (
+            <NewReelForm shows={shows ?? []} onDone={() => setMaking(false)} />
+          ) : (
+            shows && <Button onClick={() => setMaking(true)}>New reel …</Button>
+          )}
         </div>
       </main>
     </div>

@@ -36,7 +36,8 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
     <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">
       <b className="font-semibold">{failure ? 'That movie can’t be used' : reel.pictureId === null ? 'No picture yet' : 'A new version of the picture'}</b>
       <p className={`text-[12px] ${failure ? 'text-gate' : 'text-ink-2'}`} role={failure ? 'alert' : undefined}>
-        {failure || (reel.pictureId === null ? 'Bring in the movie of this reel. Its own sound becomes the guide.' : 'The versions before it are kept. Cues and sounds stay where they are.')}
+        {failure ||
+          (reel.pictureId === null ? 'Bring in the movie of this reel. Its own sound becomes the guide.' : 'The versions before it are kept. Cues and sounds stay where they are.')}
       </p>
       {part === null ? (
         <label className="inline-flex min-h-6 cursor-pointer items-center justify-center gap-1.5 self-start rounded-[5px] border border-ink bg-ink px-2.5 py-1 text-[12.5px] font-semibold text-paper focus-within:outline-2">

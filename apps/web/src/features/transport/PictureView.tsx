@@ -16,9 +16,7 @@ export function PictureView() {
   const mismatch = !sameSpeed(FRAME_RATES[picture.rate], FRAME_RATES[reel.rate])
   return (
     <>
-      {mismatch && (
-        <RateMismatch picture={picture} />
-      )}
+      {mismatch && <RateMismatch picture={picture} />}
       <PictureFrames key={picture.id} pictureId={picture.id} />
       {picture.message && <p className="px-3 py-1 text-[11px] text-ink-2">{picture.message}</p>}
     </>
