@@ -47,7 +47,7 @@ const bounce = async (): Promise<string> => (await server.app.inject({ method: '
 describe('turnover', () => {
   it('bounces the mix as Broadcast WAV with the time of the reel’s first frame, the sound at its sample (read by ffprobe and ffmpeg)', async () => {
     const jobId = await bounce()
-    expect(await server.settled(jobId)).toMatchObject({ state: 'done', result: { overs: 0, misses: 0, name: 'Show_Reel-2_mix.wav', peak: expect.closeTo(-6.02, 1) as number } })
+    expect(await server.settled(jobId)).toMatchObject({ state: 'done', result: { overs: 0, misses: 0, name: expect.stringMatching(/^Show_Reel-2_\d{4}-\d\d-\d\d_mix\.wav$/) as string, peak: expect.closeTo(-6.02, 1) as number } })
     const file = path.join(server.dataDir, 'bounces', `${jobId}.wav`)
     const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString()) as {
       streams: Record<string, unknown>[]
@@ -64,7 +64,7 @@ describe('turnover', () => {
   })
   it('gives lists, and the mix under a readable name', async () => {
     const csv = await server.app.inject(`/api/reels/${id}/cues.csv`)
-    expect(csv.headers['content-disposition']).toContain('Show_Reel-2_cues.csv')
+    expect(csv.headers['content-disposition']).toMatch(/Show_Reel-2_\d{4}-\d\d-\d\d_cues\.csv$/)
     expect(csv.body).toContain('FX 001,FX,02:00:59;28,02:01:03;12')
     expect((await server.app.inject(`/api/reels/${id}/clips.edl`)).body).toMatch(/FCM: DROP FRAME[\s\S]*FROM CLIP NAME: click\.wav/)
     expect((await server.app.inject(`/api/bounces/${randomUUID()}`)).statusCode).toBe(404)

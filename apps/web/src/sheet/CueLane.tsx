@@ -89,7 +89,7 @@ const CueCard = memo(function CueCard(props: {
           <>
             <span className="flex items-baseline gap-1.5 pt-px">
               <span className="text-[10.5px] font-bold tracking-wide whitespace-nowrap text-(--cat)">{cueCode(first)}</span>
-              {badge && <span className={`text-[10.5px] font-bold whitespace-nowrap text-gate ${badge.length > 1 ? 'order-last ml-auto' : ''}`}>{badge}</span>}
+              {badge && <span className={`text-[10.5px] font-bold whitespace-nowrap text-ink ${badge.length > 1 ? 'order-last ml-auto' : ''}`}>{badge}</span>}
               {look === 'line' && <span className={`truncate text-[11px] ${first.state === 'omitted' ? 'line-through' : ''}`}>{first.words}</span>}
               {look === 'full' && badge.length < 2 && (
                 <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>

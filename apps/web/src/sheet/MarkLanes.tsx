@@ -22,7 +22,7 @@ export const Marks = memo(function Marks({ window, pictureLeft, guideLeft, strip
         <i
           key={`c${frame}`}
           data-cut={frame}
-          className="absolute border-t-2 border-gate"
+          className={`absolute border-t-2 ${strip ? 'border-[#ece6d8]' : 'border-ink'}`}
           style={{ left: strip ? pictureLeft : LANES.timecode - 8, width: strip ? LANES.picture : 8, top: topOf(window, frame) - 1 }}
         />
       ))}

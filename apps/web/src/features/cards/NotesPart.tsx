@@ -46,7 +46,7 @@ function TalkView({ talk: { note, replies } }: { talk: Talk }) {
           {line.to && <span className="text-ink-2"> to {line.to}</span>}
           <span className="ml-1.5 text-[11px] text-ink-3">{new Date(line.at).toLocaleDateString([], { day: 'numeric', month: 'short' })}</span>
           <br />
-          {line.question && <b className="text-gate">? </b>}
+          {line.question && <b>? </b>}
           {line.words}
         </p>
       ))}

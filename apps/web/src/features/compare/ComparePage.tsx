@@ -5,7 +5,6 @@ import { Link } from 'react-router'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { TopBar } from '../../ui/TopBar.js'
-import { useCommands } from '../reel/commands.js'
 import { edit } from '../reel/edits.js'
 import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
 import { useReel, useSession } from '../reel/session.js'
@@ -23,7 +22,6 @@ const ORDER: readonly Difference[] = ['theirs', 'mine', 'moved', 'worded', 'cate
 /** Two sheets of one reel side by side: what is the same, moved, worded otherwise, or only in one. */
 export function ComparePage() {
   const dispatch = useAppDispatch()
-  const commands = useCommands()
   const reel = useReel()
   const { transport } = useSession()
   const other = useAppSelector((state) => state.compare.other)
@@ -54,9 +52,6 @@ export function ComparePage() {
         if (line?.theirs) take([line])
       },
       ' ': () => transport.toggle(),
-      'z': () => {
-        if (event.ctrlKey || event.metaKey) (event.shiftKey ? commands.redo : commands.undo)()
-      },
     }
     const act = acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]
     if (!act || event.target !== event.currentTarget) return

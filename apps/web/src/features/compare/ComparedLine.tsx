@@ -19,7 +19,7 @@ export function ComparedLine(props: { line: ComparedCue; top: number; height: nu
     >
       <Side cue={line.mine} differs={line.differs} />
       <div className="flex flex-col items-center justify-center gap-0.5 text-center text-[11px]">
-        <span className={difference === 'same' ? 'text-ink-3' : 'font-semibold text-gate'}>
+        <span className={difference === 'same' ? 'text-ink-3' : 'font-semibold text-ink'}>
           {DIFFERENCE_NAMES[difference]}
           {difference === 'moved' && shift !== 0 && ` ${shift > 0 ? '+' : '−'}${Math.abs(shift)}`}
         </span>
@@ -45,11 +45,11 @@ function Side({ cue, differs }: { cue: Cue | null; differs: readonly ComparedFie
   const rate = FRAME_RATES[reel.rate]
   if (!cue) return <span className="self-center text-ink-3">—</span>
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
-  const mark = (...fields: ComparedField[]): string => (fields.some((field) => differs.includes(field)) ? 'font-semibold text-gate' : 'text-ink-2')
+  const mark = (...fields: ComparedField[]): string => (fields.some((field) => differs.includes(field)) ? 'font-bold text-ink underline' : 'text-ink-2')
   return (
     <div className={`ink-${cue.category} flex min-w-0 flex-col justify-center text-[12px]`}>
       <span className="flex gap-2">
-        <b className={`text-[11px] ${differs.includes('category') ? 'text-gate' : 'text-(--cat)'}`}>{cueCode(cue)}</b>
+        <b className={`text-[11px] ${differs.includes('category') ? 'text-(--cat) underline' : 'text-(--cat)'}`}>{cueCode(cue)}</b>
         <span className={`font-mono text-[11px] ${mark('in', 'sync')}`}>{tc(cue.in)}</span>
         <span className={`font-mono text-[11px] ${mark('out')}`}>{tc(cue.out)}</span>
       </span>

@@ -42,7 +42,7 @@ function Heading({ column, view, onView }: { column: Column<Cue>; view: ListView
       aria-sort={sort ? (sort.desc ? 'descending' : 'ascending') : 'none'}
       onClick={turn}
       style={{ width: column.getSize(), transform: transform ? `translateX(${transform.x}px)` : undefined }}
-      className={`shrink-0 truncate border-r border-hair px-1.5 text-left text-[11px] font-semibold ${isDragging ? 'z-10 bg-card' : ''} ${sort ? 'text-gate' : 'text-ink-2'}`}
+      className={`shrink-0 truncate border-r border-hair px-1.5 text-left text-[11px] font-semibold ${isDragging ? 'z-10 bg-card' : ''} ${sort ? 'text-ink underline' : 'text-ink-2'}`}
     >
       {column.columnDef.header as string}
       {sort ? (sort.desc ? ' ↑' : ' ↓') : ''}

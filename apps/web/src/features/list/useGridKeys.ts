@@ -44,8 +44,6 @@ export function useGridKeys(grid: {
     const commanded: Record<string, () => void> = {
       a: grid.all,
       d: grid.fillDown,
-      z: event.shiftKey ? commands.redo : commands.undo,
-      y: commands.redo,
       Delete: commands.remove,
       Backspace: commands.remove,
     }

@@ -8,6 +8,7 @@ import { documentActions } from './documentSlice.js'
 import { Notices } from './Notices.js'
 import { openReel } from './sendChanges.js'
 import { SessionProvider } from './session.js'
+import { UndoKeys } from './UndoKeys.js'
 import { viewActions } from './viewSlice.js'
 
 /** Opens the reel of the address before any of its pages is shown. */
@@ -31,6 +32,7 @@ export function ReelGate() {
   if (!opened) return <main className="grid h-full place-items-center text-ink-2">Opening the reel …</main>
   return (
     <SessionProvider>
+      <UndoKeys />
       <Outlet />
       <Notices />
     </SessionProvider>

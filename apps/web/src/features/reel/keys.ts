@@ -109,10 +109,6 @@ export function useSheetKeys(): void {
     const onDown = (event: KeyboardEvent): void => {
       if (isField(event.target) || event.defaultPrevented) return
       const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
-      if ((event.ctrlKey || event.metaKey) && key === 'z') {
-        event.preventDefault()
-        return event.shiftKey ? commands.redo() : commands.undo()
-      }
       if (event.ctrlKey || event.metaKey) return
       if (event.altKey) {
         if (key !== 'ArrowDown' && key !== 'ArrowUp') return
