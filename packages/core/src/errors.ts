@@ -13,6 +13,7 @@ const messages = {
   CORE_BAD_NUMBER: 'numbers are whole and begin at 1',
   CORE_BAD_LENGTH: 'the reel can’t be that long',
   CORE_REEL_IN_USE: 'the reel already holds cues or sounds, and another rate would move every one of them',
+  CORE_REEL_GONE: 'a reel can’t be taken out of itself',
   CORE_BAD_CELL: 'that can’t be read',
   CORE_BAD_SHEET: 'the sheet can’t be read',
   CORE_NOT_WAV: 'the data is not a WAV file',

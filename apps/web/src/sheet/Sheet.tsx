@@ -52,6 +52,17 @@ export function Sheet() {
   const doc = dragging?.doc ?? liveDoc
   const seen = useVisibleTracks(scroller, trackWidth, tracks.length, size.width - fixedWidth)
   const tried = useMemo(() => tryClip(liveDoc, trying), [liveDoc, trying])
+  // What is tried, or has just been kept or chosen, comes into sight.
+  const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip[state.view.selected[0] ?? '']?.trackId ?? null) : null))
+  const wantedTrack = tried?.trackId || chosenTrack
+  useEffect(() => {
+    const box = scroller.current
+    const index = tracks.findIndex((track) => track.id === wantedTrack)
+    if (!box || index < 0) return
+    if (index * trackWidth < box.scrollLeft) box.scrollLeft = index * trackWidth
+    else if ((index + 1) * trackWidth > box.scrollLeft + box.clientWidth) box.scrollLeft = (index + 1) * trackWidth - box.clientWidth
+    // Only when another track is wanted: scrolling by hand is left alone.
+  }, [wantedTrack])
   const byTrack = useMemo(() => {
     const from = (window.from * rate.den * 48_000) / rate.num
     const to = (window.to * rate.den * 48_000) / rate.num

@@ -11,6 +11,7 @@ import { CATEGORIES } from '../spotting/categories.js'
 import { testReel } from '../test/testReel.js'
 import { apply, emptyChange, invert, squash, type Change } from './change.js'
 import { recordsOf, type ReelDocument } from './document.js'
+import { stacksFromLog, type LogEntry } from './history.js'
 import { checkChange, mayMeet } from './invariants.js'
 
 /** Small linear congruential generator: the seed stands in the title, so a failure can be run again. */
@@ -90,6 +91,14 @@ describe('changes', () => {
     expect(apply(theirs, stale)).toMatchObject({ ok: false, code: 'CORE_RECORD_CHANGED' })
     expect(apply(doc, stale)).toMatchObject({ ok: false, code: 'CORE_RECORD_MISSING' })
     expect(apply(after, first)).toMatchObject({ ok: false, code: 'CORE_RECORD_EXISTS' })
+  })
+
+  it('never takes the reel out of itself, nor offers to undo its making', () => {
+    const doc = testReel()
+    const change = { ...emptyChange('gone'), removed: Object.values(doc.reel) }
+    expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({ ok: false, code: 'CORE_REEL_GONE' })
+    const line = (seq: number): LogEntry => ({ seq, author: 'Me', role: 'do', target: null, label: '' })
+    expect(stacksFromLog([line(1), line(2), line(3)], 'Me')).toEqual({ undo: [2, 3], redo: [] })
   })
 
   it('refuses a number given out twice', () => {

@@ -27,12 +27,15 @@ export function pushEntry(stacks: UndoStacks, entry: LogEntry): UndoStacks {
   return { undo: [...undo, target], redo: redo.filter((seq) => seq !== target) }
 }
 
+/** Number of the change that made the reel. It is nobody's act: taking it back would leave no reel. */
+const MAKING = 1
+
 /** Rebuilds an author's stacks from the log in order, so that undo goes on after a reload. */
 export function stacksFromLog(log: readonly LogEntry[], author: string): UndoStacks {
   let undo: number[] = []
   let redo: number[] = []
   for (const entry of log) {
-    if (entry.author !== author) continue
+    if (entry.author !== author || entry.seq === MAKING) continue
     if (entry.role === 'do') {
       undo.push(entry.seq)
       redo = []

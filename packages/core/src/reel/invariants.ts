@@ -60,6 +60,7 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     if (refusal) return refusal
   }
   for (const record of change.removed) {
+    if (record.kind === 'reel') return refuse('CORE_REEL_GONE', change.label, record.name)
     if (record.kind !== 'track') continue
     const orphan = clipsOnTrack(doc, record.id)[0]
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)

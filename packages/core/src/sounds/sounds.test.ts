@@ -1,3 +1,4 @@
+import { guessCategory } from './guessCategory.js'
 import { describe, expect, it } from 'vitest'
 import { PeakCollector, peakWithin } from '../audio/peaks.js'
 import { OnsetFinder } from './onset.js'
@@ -72,5 +73,19 @@ describe('words of names', () => {
   it('of a search are small letters without marks', () => {
     expect(searchWords(' Lever  IRON:* & ')).toEqual(['lever', 'iron'])
     expect(searchWords("o'brien | 3.wav")).toEqual(['o', 'brien', '3', 'wav'])
+  })
+})
+
+describe('the category of a recording', () => {
+  it.each([
+    ['Boot on gravel 1', 'Footsteps', '', 'FOL'],
+    ['Wind over the cutting', 'Weather', 'ambience', 'BG'],
+    ['Thunder near', 'Weather', 'storm', 'FX'],
+    ['Block bell, single stroke', 'Bells', 'signal box', 'FX'],
+    ['Room tone, waiting room', '', '', 'BG'],
+    ['Doorstep drum', '', '', 'FX'],
+    ['Thing 7', '', 'whoosh, fast', 'DSG'],
+  ] as const)('of "%s" (%s; %s) is %s', (name, category, keywords, expected) => {
+    expect(guessCategory({ name, category, keywords })).toBe(expected)
   })
 })

@@ -175,7 +175,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
       const { place, sound, sync } = trying
       if (!place || !sound) return
       const id = crypto.randomUUID()
-      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place), cueId: place.cueId, frame: place.frame, sound: toPlace(sound, sync) }
+      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: toPlace(sound, sync) }
       if (!dispatch(edit((now) => placeSound(now, args)))) return
       endTry()
       dispatch(viewActions.select([id]))

@@ -76,7 +76,7 @@ describe('the open reel', () => {
   })
 
   it('can undo what it did before it was opened only with the server, and says so', async () => {
-    const store = opened([{ seq: 1, author: 'Me', at: '', role: 'do', target: null, label: 'Spot FX 001' }])
+    const store = opened([1, 2].map((seq) => ({ seq, author: 'Me', at: '', role: 'do' as const, target: null, label: seq === 1 ? 'Make reel' : 'Spot FX 001' })))
     await store.dispatch(turn('undo'))
     expect(store.getState().view.notices[0]?.text).toMatch(/^Can’t undo “Spot FX 001”. The server does not answer/)
     expect(store.getState().document.undo).toHaveLength(1)

@@ -51,7 +51,8 @@ async function turnOnce(role: 'undo' | 'redo', dispatch: AppDispatch, getState: 
   const now = present.at(-1)
   if (!now || now.seq !== act.seq || now.changeId !== act.changeId) return
   const made = change && (role === 'undo' ? invert(change) : change)
-  const after = made && apply(doc, made)
+  const applied = made && apply(doc, made)
+  const after = made && applied?.ok ? checkChange(applied.value, made) : applied
   const problem = !after ? 'The server does not answer, so what was done before the reload can’t be fetched.' : !after.ok ? after.message : null
   if (!change || problem) dispatch(viewActions.notify({ tone: 'problem', text: `Can’t ${role} “${act.label}”. ${problem ?? ''}` }))
   else dispatch(documentActions.turned({ role, act, change, changeId: crypto.randomUUID() }))

@@ -1,4 +1,4 @@
-import { clipAtFrame, freeTrack, tracksInOrder, type Category, type Clip, type ReelDocument, type Sound, type SoundToPlace } from '@yodel/core'
+import { clipAtFrame, freeTrack, guessCategory, tracksInOrder, type Category, type Clip, type ReelDocument, type Sound, type SoundToPlace } from '@yodel/core'
 import type { TryState } from './trySlice.js'
 
 /** What placing needs of a search result. */
@@ -6,9 +6,9 @@ export function toPlace(sound: Sound, sync: number | null): SoundToPlace {
   return { id: sound.id, name: sound.name, recorded: sound.length, sync: sync ?? sound.sync }
 }
 
-/** The category that a try is for: its cue's, else hard effects. */
-export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['place']>): Category {
-  return (place.cueId ? doc.cue[place.cueId]?.category : undefined) ?? 'FX'
+/** The category that a try is for: its cue's, else what the sound's own words say. */
+export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['place']>, sound: Sound): Category {
+  return (place.cueId ? doc.cue[place.cueId]?.category : undefined) ?? guessCategory(sound)
 }
 
 /**
@@ -19,7 +19,7 @@ export function tryClip(doc: ReelDocument, trying: TryState): Clip | null {
   if (!trying.place || !trying.sound) return null
   const { cueId, frame } = trying.place
   const loose = clipAtFrame(doc, { id: 'try', trackId: '', cueId, frame, sound: toPlace(trying.sound, trying.sync) })
-  const category = tryCategory(doc, trying.place)
+  const category = tryCategory(doc, trying.place, trying.sound)
   const track =
     freeTrack(doc, category, loose) ??
     tracksInOrder(doc)
