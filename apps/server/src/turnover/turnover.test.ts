@@ -47,7 +47,10 @@ const bounce = async (): Promise<string> => (await server.app.inject({ method: '
 describe('turnover', () => {
   it('bounces the mix as Broadcast WAV with the time of the reel’s first frame, the sound at its sample (read by ffprobe and ffmpeg)', async () => {
     const jobId = await bounce()
-    expect(await server.settled(jobId)).toMatchObject({ state: 'done', result: { overs: 0, misses: 0, name: expect.stringMatching(/^Show_Reel-2_\d{4}-\d\d-\d\d_mix\.wav$/) as string, peak: expect.closeTo(-6.02, 1) as number } })
+    expect(await server.settled(jobId)).toMatchObject({
+      state: 'done',
+      result: { overs: 0, misses: 0, name: expect.stringMatching(/^Show_Reel-2_\d{4}-\d\d-\d\d_mix\.wav$/) as string, peak: expect.closeTo(-6.02, 1) as number },
+    })
     const file = path.join(server.dataDir, 'bounces', `${jobId}.wav`)
     const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]).toString()) as {
       streams: Record<string, unknown>[]
