@@ -69,6 +69,7 @@ describe('bringing in a picture', () => {
     await page.locator('li', { hasText: 'harbour 2.mp4' }).getByLabel('Offset in frames').fill('12')
     await page.keyboard.press('Enter')
     await page.click('nav >> text=Sheet')
+    await page.locator('[data-picture][data-frame]').waitFor({ timeout: 60_000 })
     const sees = (frame: string) =>
       page.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted, frame, { timeout: 60_000 })
     await page.keyboard.press('.')

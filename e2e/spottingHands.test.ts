@@ -148,6 +148,21 @@ describe('hands on the Sheet', () => {
   })
 })
 
+describe('the palette', () => {
+  it('finds an action by its words and does it', async () => {
+    await bar('Sheet')
+    await editor.seesPicture()
+    await at(0)
+    await editor.press('Control+k')
+    await page.getByLabel('What to do').fill('next cut')
+    await page.keyboard.press('Enter')
+    await editor.seesFrame(96)
+    await editor.press('?')
+    await page.getByText('A tenth of a frame later').waitFor()
+    await editor.press('Escape')
+  })
+})
+
 describe('hands on the list', () => {
   it('find and replace, renumber after a look, group, and come back to a named view', async () => {
     await bar('List')
@@ -182,6 +197,7 @@ describe('hands on the list', () => {
     await page.click('button:has-text("first pass")')
     await page.getByText('Nothing of that kind: 2 lines').waitFor()
     await bar('Sheet')
+    await editor.seesPicture()
     await at(20)
     await editor.press('Escape', '6')
     await editor.type('drone')

@@ -3,6 +3,7 @@ import type { Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import { checkCue } from '../reel/invariants.js'
 import type { Cue } from '../reel/records.js'
+import { blankCue } from '../spotting/blankCue.js'
 import type { Category } from '../spotting/categories.js'
 import { cueCode, nextNumber } from '../spotting/numbering.js'
 
@@ -13,25 +14,7 @@ import { cueCode, nextNumber } from '../spotting/numbering.js'
  * @param args.out - End frame, exclusive; a cue dropped without a span passes `in + 1`.
  */
 export function spotCue(doc: ReelDocument, args: { id: string; category: Category; in: number; out: number; words?: string }): Result<Change> {
-  const cue: Cue = {
-    kind: 'cue',
-    id: args.id,
-    category: args.category,
-    number: nextNumber(doc, args.category),
-    in: args.in,
-    out: args.out,
-    sync: args.in,
-    words: args.words ?? '',
-    source: '',
-    where: '',
-    scene: '',
-    onScreen: 'unsaid',
-    perspective: 'unsaid',
-    notes: '',
-    priority: 0,
-    by: '',
-    state: 'open',
-    omitReason: '',
-  }
+  const number = nextNumber(doc, args.category)
+  const cue: Cue = { ...blankCue({ ...args, number, sync: args.in }), id: args.id, words: args.words ?? '' }
   return checkCue(cue) ?? ok({ label: `Spot ${cueCode(cue)}`, added: [cue], updated: [], removed: [] })
 }

@@ -3,6 +3,7 @@ import { reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import { formatTimecode, parseTimecode } from '../time/timecode.js'
+import { blankCue } from './blankCue.js'
 import { CATEGORIES, type Category } from './categories.js'
 import { CUE_FIELDS, cueField } from './cueFields.js'
 import { cueCode, nextNumber } from './numbering.js'
@@ -135,7 +136,7 @@ function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, 
   if (!end.ok) return end
   const sync = frameOf('sync')
   if (!sync.ok) return sync
-  const cue = blankCue(options.category, begin.value, end.value ?? begin.value + 1, sync.value ?? begin.value)
+  const cue = blankCue({ category: options.category, number: 1, in: begin.value, out: end.value ?? begin.value + 1, sync: sync.value ?? begin.value })
   if (cue.out <= cue.in) return refuse('CORE_BAD_CELL', 'Out', `${cellOf('out')} is not after the in, ${cellOf('in')}`)
   let fields: Partial<Cue> = {}
   for (const key of Object.keys(match)) {
@@ -148,28 +149,6 @@ function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, 
   }
   const whole = { ...cue, ...fields }
   return ok({ cue: whole, numbered: fields.number !== undefined })
-}
-
-function blankCue(category: Category, begin: number, end: number, sync: number): Omit<Cue, 'id'> & { number: number } {
-  return {
-    kind: 'cue',
-    category,
-    number: 1,
-    in: begin,
-    out: end,
-    sync,
-    words: '',
-    source: '',
-    where: '',
-    scene: '',
-    onScreen: 'unsaid',
-    perspective: 'unsaid',
-    notes: '',
-    priority: 0,
-    by: '',
-    state: 'open',
-    omitReason: '',
-  }
 }
 
 /** A timecode frame of the sheet as a frame of the reel: the same real time after the reel's start timecode. */

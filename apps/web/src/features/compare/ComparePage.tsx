@@ -4,13 +4,10 @@ import { useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
-import { TopBar } from '../../ui/TopBar.js'
 import { edit } from '../reel/edits.js'
-import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
+import { ReelPage } from '../reel/ReelPage.js'
 import { useReel, useSession } from '../reel/session.js'
 import { viewActions } from '../reel/viewSlice.js'
-import { PictureView } from '../transport/PictureView.js'
-import { TransportBar } from '../transport/TransportBar.js'
 import { ComparedLine } from './ComparedLine.js'
 import { compareActions } from './compareSlice.js'
 import { SheetChooser } from './SheetChooser.js'
@@ -60,81 +57,71 @@ export function ComparePage() {
   }
 
   return (
-    <div className="flex h-full flex-col">
-      <TopBar where={<ReelWhere />} reelId={reel.id}>
-        <SaveMark />
-      </TopBar>
-      <main className="flex min-h-0 flex-1">
-        <aside className="flex w-[296px] shrink-0 flex-col border-r border-line" aria-label="Picture and other sheet">
-          <PictureView />
-          <TransportBar />
-          <SheetChooser />
-        </aside>
-        <section className="flex min-w-0 flex-1 flex-col" aria-label="Comparison">
-          {other ? (
-            <>
-              <div className="flex flex-wrap items-center gap-2 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
-                {ORDER.map((difference) => {
-                  const count = all.filter((line) => differenceOf(line) === difference).length
-                  const on = !hidden.includes(difference)
+    <ReelPage beside={<SheetChooser />}>
+      <section className="flex min-w-0 flex-1 flex-col" aria-label="Comparison">
+        {other ? (
+          <>
+            <div className="flex flex-wrap items-center gap-2 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
+              {ORDER.map((difference) => {
+                const count = all.filter((line) => differenceOf(line) === difference).length
+                const on = !hidden.includes(difference)
+                return (
+                  <button
+                    key={difference}
+                    type="button"
+                    aria-pressed={on}
+                    onClick={() => setHidden(on ? [...hidden, difference] : hidden.filter((one) => one !== difference))}
+                    className={`h-7 rounded-[3px] border px-2 ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
+                  >
+                    {DIFFERENCE_NAMES[difference]} <b className="font-mono">{count}</b>
+                  </button>
+                )
+              })}
+              <span className="ml-auto flex gap-1.5">
+                <Button look="strong" disabled={takeable.length === 0} onClick={() => take(takeable)}>
+                  Take over {takeable.length} shown
+                </Button>
+                <Link to={`/reels/${reel.id}`} className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3">
+                  Beside each other on the Sheet
+                </Link>
+                <Button onClick={() => dispatch(compareActions.putAway())}>Put away</Button>
+              </span>
+            </div>
+            <div className="grid grid-cols-[1fr_128px_1fr] border-b border-line bg-paper-2 px-3 py-1 text-[11px] text-ink-2">
+              <b className="font-semibold">{reel.name}, as it stands</b>
+              <span />
+              <b className="truncate font-semibold">{other.title}</b>
+            </div>
+            <div ref={scroller} tabIndex={0} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={onKeyDown} role="listbox" aria-label="Differences" data-differences>
+              {lines.length === 0 && <p className="p-6 text-ink-2">Nothing of that kind: {all.length} lines are the same or hidden above.</p>}
+              <div className="relative" style={{ height: rows.getTotalSize() }}>
+                {rows.getVirtualItems().map((item) => {
+                  const line = lines[item.index] as ComparedCue
                   return (
-                    <button
-                      key={difference}
-                      type="button"
-                      aria-pressed={on}
-                      onClick={() => setHidden(on ? [...hidden, difference] : hidden.filter((one) => one !== difference))}
-                      className={`h-7 rounded-[3px] border px-2 ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
-                    >
-                      {DIFFERENCE_NAMES[difference]} <b className="font-mono">{count}</b>
-                    </button>
+                    <ComparedLine
+                      key={(line.mine ?? line.theirs)?.id}
+                      line={line}
+                      top={item.start}
+                      height={ROW}
+                      chosen={item.index === at}
+                      onPick={() => {
+                        go(item.index)
+                        scroller.current?.focus({ preventScroll: true })
+                      }}
+                      onTake={() => take([line])}
+                    />
                   )
                 })}
-                <span className="ml-auto flex gap-1.5">
-                  <Button look="strong" disabled={takeable.length === 0} onClick={() => take(takeable)}>
-                    Take over {takeable.length} shown
-                  </Button>
-                  <Link to={`/reels/${reel.id}`} className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3">
-                    Beside each other on the Sheet
-                  </Link>
-                  <Button onClick={() => dispatch(compareActions.putAway())}>Put away</Button>
-                </span>
               </div>
-              <div className="grid grid-cols-[1fr_128px_1fr] border-b border-line bg-paper-2 px-3 py-1 text-[11px] text-ink-2">
-                <b className="font-semibold">{reel.name}, as it stands</b>
-                <span />
-                <b className="truncate font-semibold">{other.title}</b>
-              </div>
-              <div ref={scroller} tabIndex={0} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={onKeyDown} role="listbox" aria-label="Differences" data-differences>
-                {lines.length === 0 && <p className="p-6 text-ink-2">Nothing of that kind: {all.length} lines are the same or hidden above.</p>}
-                <div className="relative" style={{ height: rows.getTotalSize() }}>
-                  {rows.getVirtualItems().map((item) => {
-                    const line = lines[item.index] as ComparedCue
-                    return (
-                      <ComparedLine
-                        key={(line.mine ?? line.theirs)?.id}
-                        line={line}
-                        top={item.start}
-                        height={ROW}
-                        chosen={item.index === at}
-                        onPick={() => {
-                          go(item.index)
-                          scroller.current?.focus({ preventScroll: true })
-                        }}
-                        onTake={() => take([line])}
-                      />
-                    )
-                  })}
-                </div>
-              </div>
-            </>
-          ) : (
-            <p className="max-w-[420px] p-6 text-ink-2">
-              Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a milestone of this one. What differs is then taken over line by
-              line, or all at once, and can be undone.
-            </p>
-          )}
-        </section>
-      </main>
-    </div>
+            </div>
+          </>
+        ) : (
+          <p className="max-w-[420px] p-6 text-ink-2">
+            Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a milestone of this one. What differs is then taken over line by line,
+            or all at once, and can be undone.
+          </p>
+        )}
+      </section>
+    </ReelPage>
   )
 }

@@ -3,22 +3,17 @@ import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { TopBar } from '../../ui/TopBar.js'
 import { NewMilestone } from '../compare/SheetChooser.js'
 import { edit } from '../reel/edits.js'
-import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
+import { ReelPage } from '../reel/ReelPage.js'
 import { useReel } from '../reel/session.js'
 import { viewActions } from '../reel/viewSlice.js'
 import { PictureVersions } from './PictureVersions.js'
 
 /** The facts of the reel: what it is called, where it begins, its picture's versions, its tracks, its milestones. */
 export function FactsPage() {
-  const reel = useReel()
   return (
-    <div className="flex h-full flex-col">
-      <TopBar where={<ReelWhere />} reelId={reel.id}>
-        <SaveMark />
-      </TopBar>
+    <ReelPage>
       <main className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto grid max-w-[980px] gap-x-12 gap-y-8 px-6 py-8 sm:grid-cols-2">
           <div className="flex flex-col gap-8">
@@ -32,7 +27,7 @@ export function FactsPage() {
           </div>
         </div>
       </main>
-    </div>
+    </ReelPage>
   )
 }
 

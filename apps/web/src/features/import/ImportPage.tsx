@@ -19,9 +19,8 @@ import { api, messageOf } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
-import { TopBar } from '../../ui/TopBar.js'
 import { edit } from '../reel/edits.js'
-import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
+import { ReelPage } from '../reel/ReelPage.js'
 import { useReel } from '../reel/session.js'
 import { ColumnMatcher } from './ColumnMatcher.js'
 
@@ -45,10 +44,7 @@ export function ImportPage() {
     choose(event.dataTransfer.files[0])
   }
   return (
-    <div className="flex h-full flex-col">
-      <TopBar where={<ReelWhere />} reelId={reel.id}>
-        <SaveMark />
-      </TopBar>
+    <ReelPage>
       <main className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => event.preventDefault()} onDrop={onDrop}>
         {sheet ? (
           <Preview
@@ -79,7 +75,7 @@ export function ImportPage() {
           </div>
         )}
       </main>
-    </div>
+    </ReelPage>
   )
 }
 

@@ -1,13 +1,9 @@
 import { useEffect, useState } from 'react'
 import { useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
-import { TopBar } from '../../ui/TopBar.js'
 import { SelectionCard } from '../cards/SelectionCard.js'
 import { Overview } from '../overview/Overview.js'
-import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
-import { useReel } from '../reel/session.js'
-import { PictureView } from '../transport/PictureView.js'
-import { TransportBar } from '../transport/TransportBar.js'
+import { ReelPage } from '../reel/ReelPage.js'
 import { CueGrid } from './CueGrid.js'
 import { FindReplace } from './FindReplace.js'
 import { ListToolbar } from './ListToolbar.js'
@@ -17,7 +13,6 @@ import { useCueTable } from './useCueTable.js'
 
 /** The spotting list: every cue as a line, with picture, transport and card beside it. */
 export function ListPage() {
-  const reel = useReel()
   const total = useAppSelector((state) => Object.keys(state.document.doc.cue).length)
   const [view, setView] = useState(lastView)
   const [finding, setFinding] = useState(false)
@@ -38,39 +33,29 @@ export function ListPage() {
     return () => removeEventListener('keydown', onKey)
   }, [])
   return (
-    <div className="flex h-full flex-col">
-      <TopBar where={<ReelWhere />} reelId={reel.id}>
-        <SaveMark />
-      </TopBar>
-      <main className="flex min-h-0 flex-1">
-        <aside className="flex w-[296px] shrink-0 flex-col border-r border-line" aria-label="Picture and selection">
-          <PictureView />
-          <TransportBar />
-          <SelectionCard />
-        </aside>
-        <Overview />
-        <section className="flex min-w-0 flex-1 flex-col" aria-label="List">
-          <ListToolbar view={view} onView={onView} shown={shown.length} total={total} onFind={() => setFinding(true)} onRenumber={() => setRenumbering(true)} />
-          {finding && <FindReplace cues={shown.map((row) => row.original)} onClose={() => setFinding(false)} />}
-          {shown.length > 0 ? (
-            <CueGrid table={table} view={view} onView={onView} />
-          ) : (
-            <div className="p-6 text-ink-2">
-              {total === 0 ? (
-                'No cue yet. Spot on the Sheet with 1 to 6, or import a list that was typed elsewhere.'
-              ) : (
-                <>
-                  None of {total} cues passes the filter.{' '}
-                  <Button className="ml-2" onClick={() => onView({ ...view, search: PLAIN_VIEW.search, categories: [], states: [], noted: false })}>
-                    Show all
-                  </Button>
-                </>
-              )}
-            </div>
-          )}
-        </section>
-      </main>
+    <ReelPage beside={<SelectionCard />}>
+      <Overview />
+      <section className="flex min-w-0 flex-1 flex-col" aria-label="List">
+        <ListToolbar view={view} onView={onView} shown={shown.length} total={total} onFind={() => setFinding(true)} onRenumber={() => setRenumbering(true)} />
+        {finding && <FindReplace cues={shown.map((row) => row.original)} onClose={() => setFinding(false)} />}
+        {shown.length > 0 ? (
+          <CueGrid table={table} view={view} onView={onView} />
+        ) : (
+          <div className="p-6 text-ink-2">
+            {total === 0 ? (
+              'No cue yet. Spot on the Sheet with 1 to 6, or import a list that was typed elsewhere.'
+            ) : (
+              <>
+                None of {total} cues passes the filter.{' '}
+                <Button className="ml-2" onClick={() => onView({ ...view, search: PLAIN_VIEW.search, categories: [], states: [], noted: false })}>
+                  Show all
+                </Button>
+              </>
+            )}
+          </div>
+        )}
+      </section>
       {renumbering && <RenumberDialog onClose={() => setRenumbering(false)} />}
-    </div>
+    </ReelPage>
   )
 }

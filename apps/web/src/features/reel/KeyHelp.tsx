@@ -1,11 +1,11 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
-import { KEY_LIST } from './keys.js'
+import type { SheetAction } from './sheetActions.js'
 import { viewActions } from './viewSlice.js'
 
 /** The list of all keys. */
-export function KeyHelp() {
+export function KeyHelp({ actions }: { actions: readonly SheetAction[] }) {
   const dispatch = useAppDispatch()
   const open = useAppSelector((state) => state.view.help)
   const close = (): void => void dispatch(viewActions.setHelp(false))
@@ -13,19 +13,15 @@ export function KeyHelp() {
     <Dialog open={open} onClose={close} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden />
       <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className="max-h-full w-[560px] overflow-y-auto rounded-[6px] border border-line bg-card p-5">
+        <DialogPanel className="max-h-full w-[820px] overflow-y-auto rounded-[6px] border border-line bg-card p-5">
           <DialogTitle className="text-[16px] font-bold">Keys</DialogTitle>
-          <dl className="mt-3 grid grid-cols-[170px_1fr] gap-x-3 gap-y-1.5">
-            {KEY_LIST.map(([keys, what]) => (
-              <div key={keys} className="contents">
-                <dt>
-                  {keys.split('  ').map((key) => (
-                    <span key={key} className="mr-1">
-                      <Kbd>{key}</Kbd>
-                    </span>
-                  ))}
+          <dl className="mt-3 grid grid-cols-[max-content_1fr_max-content_1fr] items-baseline gap-x-3 gap-y-1 text-[12px]">
+            {actions.map((action) => (
+              <div key={action.keys} className="contents">
+                <dt className="text-right">
+                  <Kbd>{action.keys}</Kbd>
                 </dt>
-                <dd>{what}</dd>
+                <dd>{action.what}</dd>
               </div>
             ))}
           </dl>

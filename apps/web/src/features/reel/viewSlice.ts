@@ -22,6 +22,7 @@ export interface ViewState {
   readonly pass: Category | null
   readonly notices: readonly Notice[]
   readonly help: boolean
+  readonly palette: boolean
   /** The overview of the whole reel at the left of the Sheet. */
   readonly showOverview: boolean
   /** Id of the cue that was spotted last, whose words can be repeated; or null. */
@@ -41,6 +42,7 @@ const initialState: ViewState = {
   pass: null,
   notices: [],
   help: false,
+  palette: false,
   showOverview: (globalThis.innerWidth ?? 0) >= 1500,
   lastSpotted: null,
   noting: null,
@@ -70,6 +72,7 @@ const slice = createSlice({
     spotted: (state, { payload }: PayloadAction<string>) => ({ ...state, lastSpotted: payload, selected: [payload] }),
     setNoting: (state, { payload }: PayloadAction<ViewState['noting']>) => ({ ...state, noting: payload }),
     setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
+    setPalette: (state, { payload }: PayloadAction<boolean>) => ({ ...state, palette: payload }),
     setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
       const others = state.notices.filter((notice) => notice.text !== payload.text)

@@ -3,8 +3,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { api, messageOf } from '../../app/api.js'
 import { useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
-import { TopBar } from '../../ui/TopBar.js'
-import { ReelWhere, SaveMark } from '../reel/ReelWhere.js'
+import { ReelPage } from '../reel/ReelPage.js'
 import { useReel } from '../reel/session.js'
 
 /** What is handed over: the lists and the mix, and what to know before they leave. */
@@ -25,10 +24,7 @@ export function TurnoverPage() {
   }, [doc])
   const link = 'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
   return (
-    <div className="flex h-full flex-col">
-      <TopBar where={<ReelWhere />} reelId={reel.id}>
-        <SaveMark />
-      </TopBar>
+    <ReelPage>
       <main className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto grid max-w-[860px] gap-8 px-6 py-8 sm:grid-cols-2">
           <section>
@@ -68,7 +64,7 @@ export function TurnoverPage() {
           </section>
         </div>
       </main>
-    </div>
+    </ReelPage>
   )
 }
 

@@ -1,0 +1,110 @@
+import { CATEGORIES, CATEGORY_NAMES, FRAME_RATES } from '@yodel/core'
+import { useMemo } from 'react'
+import { useAppDispatch, useAppStore } from '../../app/store.js'
+import { openPictureWindow } from '../../picture/otherWindow.js'
+import { SPEEDS } from '../transport/Transport.js'
+import { useCommands } from './commands.js'
+import { useMarks, useReel, useSession } from './session.js'
+import { viewActions } from './viewSlice.js'
+
+/** Something an editor can do on the Sheet: by its key, from the list of keys, and from the palette. */
+export interface SheetAction {
+  /** `event.key`, letters in lower case. */
+  readonly press: string
+  readonly with?: 'shift' | 'alt' | 'alt shift' | 'ctrl' | 'ctrl shift'
+  /** The key as it is written on the keyboard. */
+  readonly keys: string
+  readonly what: string
+  readonly run: () => void
+}
+
+/** All actions of the Sheet, in the order in which they are listed. */
+export function useSheetActions(): readonly SheetAction[] {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const commands = useCommands()
+  const { transport } = useSession()
+  const reel = useReel()
+  const marks = useMarks()
+  return useMemo(() => {
+    const second = FRAME_RATES[reel.rate].nominal
+    const faster = (): void => {
+      const at = SPEEDS.indexOf(transport.speed as (typeof SPEEDS)[number])
+      if (transport.rolling) transport.setSpeed(SPEEDS[Math.min(SPEEDS.length - 1, at + 1)] ?? 1)
+      else transport.play()
+    }
+    const slower = (): void => {
+      const at = SPEEDS.indexOf(transport.speed as (typeof SPEEDS)[number])
+      if (transport.rolling && at > 0) transport.setSpeed(SPEEDS[at - 1] ?? 1)
+      else transport.goToFrame(transport.frame - 2 * second)
+    }
+    const search = (): void => {
+      const select = (): void => document.querySelector<HTMLInputElement>('[data-search]')?.select()
+      // At once where the pane is open: the next letter may come before the next refresh, and is a key of the Sheet until then.
+      if (store.getState().view.showSounds) return select()
+      dispatch(viewActions.toggleSounds())
+      requestAnimationFrame(select)
+    }
+    const leave = (): void => {
+      if (commands.trying()) commands.putBack()
+      else dispatch(viewActions.select([]))
+    }
+    const actions: SheetAction[] = [
+      { press: ' ', keys: 'Space', what: 'Play or stop', run: () => transport.toggle() },
+      { press: 'j', keys: 'J', what: 'Slower; stopped, back two seconds', run: slower },
+      { press: 'k', keys: 'K', what: 'Stop', run: () => transport.stop() },
+      { press: 'l', keys: 'L', what: 'Play; rolling, faster', run: faster },
+      { press: 'b', keys: 'B', what: 'Back three seconds, rolling on', run: commands.back },
+      { press: 'ArrowDown', keys: '↓', what: 'One frame on', run: () => transport.step(1) },
+      { press: 'ArrowUp', keys: '↑', what: 'One frame back', run: () => transport.step(-1) },
+      { press: 'ArrowDown', with: 'shift', keys: 'Shift ↓', what: 'One second on', run: () => transport.step(second) },
+      { press: 'ArrowUp', with: 'shift', keys: 'Shift ↑', what: 'One second back', run: () => transport.step(-second) },
+      { press: 'PageDown', keys: 'PageDown', what: 'Next cue', run: commands.nextCue },
+      { press: 'PageUp', keys: 'PageUp', what: 'Previous cue', run: commands.previousCue },
+      { press: 'Home', keys: 'Home', what: 'First frame', run: () => transport.goToFrame(0) },
+      { press: 'End', keys: 'End', what: 'Last frame', run: () => transport.goToFrame(reel.length - 1) },
+      { press: '.', keys: '.', what: 'Type a time to go to', run: () => document.querySelector<HTMLElement>('[data-timecode]')?.click() },
+      { press: 'o', keys: 'O', what: 'Next onset of the guide', run: () => commands.goToMark(marks.onsets, 1, 'onset') },
+      { press: 'o', with: 'shift', keys: 'Shift O', what: 'Previous onset', run: () => commands.goToMark(marks.onsets, -1, 'onset') },
+      { press: 'c', keys: 'C', what: 'Next cut of the picture', run: () => commands.goToMark(marks.cuts, 1, 'cut') },
+      { press: 'c', with: 'shift', keys: 'Shift C', what: 'Previous cut', run: () => commands.goToMark(marks.cuts, -1, 'cut') },
+      { press: 'f', keys: 'F', what: 'Gate to the nearest onset or cut', run: () => commands.snap([...marks.onsets, ...marks.cuts]) },
+      ...CATEGORIES.map((category, index) => ({
+        press: String(index + 1),
+        keys: String(index + 1),
+        what: `Drop a cue: ${category}, ${CATEGORY_NAMES[category].toLowerCase()}; held while rolling, until release`,
+        run: () => {
+          const id = commands.spot(category)
+          if (id !== null) commands.endSpot(id)
+        },
+      })),
+      { press: 'r', keys: 'R', what: 'Drop the last cue again here, with its words', run: commands.spotAgain },
+      { press: 'Enter', keys: 'Enter', what: 'Edit the words; while trying, keep', run: () => (commands.trying() ? commands.keep() : commands.typeWords()) },
+      { press: 'Escape', keys: 'Esc', what: 'Leave; while trying, put back', run: leave },
+      { press: '[', keys: '[', what: 'Cue begins at the gate', run: commands.setIn },
+      { press: ']', keys: ']', what: 'Cue ends at the gate', run: commands.setOut },
+      { press: '\\', keys: '\\', what: 'Sync point of the cue at the gate', run: commands.setSync },
+      { press: 'n', keys: 'N', what: 'Note or question on the cue, or at the gate', run: commands.note },
+      { press: '/', keys: '/', what: 'Search sounds; ↓ ↑ listen, Enter tries', run: search },
+      { press: 't', keys: 'T', what: 'Try the chosen sound on the cue', run: commands.tryHere },
+      { press: 'ArrowDown', with: 'alt', keys: 'Alt ↓', what: 'Move the sound a frame later', run: () => commands.nudgeFrames(1) },
+      { press: 'ArrowUp', with: 'alt', keys: 'Alt ↑', what: 'Move the sound a frame earlier', run: () => commands.nudgeFrames(-1) },
+      { press: 'ArrowDown', with: 'alt shift', keys: 'Alt Shift ↓', what: 'A tenth of a frame later', run: () => commands.nudgeTenths(1) },
+      { press: 'ArrowUp', with: 'alt shift', keys: 'Alt Shift ↑', what: 'A tenth of a frame earlier', run: () => commands.nudgeTenths(-1) },
+      { press: 'm', keys: 'M', what: 'Mute the sound', run: commands.mute },
+      { press: 's', keys: 'S', what: 'Solo the sound’s track', run: commands.solo },
+      { press: 'Delete', keys: 'Delete', what: 'Delete what is selected', run: commands.remove },
+      { press: 'z', with: 'ctrl', keys: 'Ctrl Z', what: 'Undo', run: commands.undo },
+      { press: 'z', with: 'ctrl shift', keys: 'Ctrl Shift Z', what: 'Redo', run: commands.redo },
+      { press: '+', keys: '+', what: 'Closer', run: () => commands.zoomBy(1.25) },
+      { press: '-', keys: '−', what: 'Farther', run: () => commands.zoomBy(0.8) },
+      { press: 'g', keys: 'G', what: 'Guide on or off', run: () => dispatch(viewActions.setGuide(store.getState().view.guide > 0 ? 0 : 1)) },
+      { press: 'p', keys: 'P', what: 'Picture strip on or off', run: () => dispatch(viewActions.toggleStrip()) },
+      { press: 'v', keys: 'V', what: 'Overview of the reel on or off', run: () => dispatch(viewActions.toggleOverview()) },
+      { press: 'w', keys: 'W', what: 'Picture in a window of its own', run: openPictureWindow },
+      { press: 'k', with: 'ctrl', keys: 'Ctrl K', what: 'Find any of these by its name', run: () => dispatch(viewActions.setPalette(true)) },
+      { press: '?', keys: '?', what: 'All keys', run: () => dispatch(viewActions.setHelp(true)) },
+    ]
+    return actions
+  }, [dispatch, store, commands, transport, marks, reel.rate, reel.length])
+}
