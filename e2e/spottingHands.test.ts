@@ -72,9 +72,9 @@ describe('hands on the Sheet', () => {
   it('hold a key for a span, repeat a cue with its words, and jump back while it rolls', async () => {
     await at(100)
     await editor.press('Space')
-    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= 110)
+    await editor.rollsTo(110)
     await page.keyboard.down('2')
-    await page.waitForTimeout(700)
+    await editor.rollsTo((await editor.pictureFrame()) + 14)
     await page.keyboard.up('2')
     await editor.type('cloth')
     await editor.press('Enter', 'b')
@@ -117,7 +117,7 @@ describe('hands on the Sheet', () => {
     await page.selectOption('select:has-text("all alike")', 'BG')
     await at(24)
     await editor.press('Space')
-    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= 60)
+    await editor.rollsTo(60)
     await editor.press('Space')
     await page.locator('[data-watched]').waitFor()
     const watched = (await (await fetch(`${server.url}/api/reels/${reelId}/watched`)).json()) as Watched[]

@@ -54,6 +54,11 @@ export class Editor {
     await this.page.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === String(wanted), frame)
   }
 
+  /** Waits while the reel rolls, until the picture has come to a frame, however slow the machine. */
+  async rollsTo(frame: number): Promise<void> {
+    await this.page.waitForFunction((wanted) => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= wanted, frame, { polling: 'raf' })
+  }
+
   async saved(): Promise<void> {
     await this.page.waitForSelector('[data-save="saved"]', { timeout: 20_000 })
   }

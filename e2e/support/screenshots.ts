@@ -54,7 +54,8 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     act: async (page) => {
       await page.click('text=Reel 1, spotted by Idris Koch')
       await page.waitForTimeout(500)
-      await page.click('[data-difference="theirs"]')
+      // At its left end: in its middle stands the button that takes it over.
+      await page.click('[data-difference="theirs"]', { position: { x: 30, y: 20 } })
     },
   },
   {
