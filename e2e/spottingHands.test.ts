@@ -37,6 +37,7 @@ beforeAll(async () => {
   await page.goto(`${server.url}/reels/${reelId}`)
   await page.getByLabel('Path of a movie on the server').fill(movie)
   await page.keyboard.press('Enter')
+  await page.locator('[data-picture][data-frame]').waitFor({ timeout: 90_000 })
   editor = await Editor.open(browser, server.url, reelId)
   await page.close()
   page = editor.page

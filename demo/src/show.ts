@@ -3,7 +3,7 @@ import {
   addTrack,
   apply,
   CATEGORY_NAMES,
-  EMPTY_DOCUMENT,
+  documentOf,
   editCue,
   expectOk,
   placeSound,
@@ -53,6 +53,18 @@ const TRACKS: [Category, string][] = [
   ['BG', 'Rooms'],
 ]
 
+/** A reel to be filled by edits, as an editor would fill it: one after the other, each checked. */
+function beginReel(facts: Reel, pictureId: string | null): { run: (edit: (doc: ReelDocument) => Result<Change>) => void; records: () => ReelRecord[] } {
+  const cuts: ReelRecord[] = pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
+  let doc = documentOf([{ ...facts, pictureId }, ...cuts])
+  return {
+    run(edit) {
+      doc = expectOk(apply(doc, expectOk(edit(doc))))
+    },
+    records: () => recordsOf(doc),
+  }
+}
+
 /** Notes on the sheet, by the words of the cue they stand on. */
 const NOTES = [
   {
@@ -95,20 +107,15 @@ const NOTES = [
  * @param soundOf - Finds an indexed recording by its name.
  */
 export function demoRecords(pictureId: string | null, soundOf: (name: string) => SoundToPlace): ReelRecord[] {
-  let doc: ReelDocument = EMPTY_DOCUMENT
-  const run = (change: Result<Change>): void => {
-    doc = expectOk(apply(doc, expectOk(change)))
-  }
-  const cuts: ReelRecord[] = pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
-  run({ ok: true, value: { label: 'Reel', added: [{ ...DEMO_REEL, pictureId }, ...cuts], updated: [], removed: [] } })
-  TRACKS.forEach(([category, name], index) => run(addTrack(doc, { id: `track-${index + 1}`, category, name })))
+  const { run, records } = beginReel(DEMO_REEL, pictureId)
+  TRACKS.forEach(([category, name], index) => run((doc) => addTrack(doc, { id: `track-${index + 1}`, category, name })))
   const trackId = (name: string): string => `track-${TRACKS.findIndex((track) => track[1] === name) + 1}`
   let clips = 0
   SHEET.forEach((line, index) => {
     const id = `cue-${index + 1}`
-    run(spotCue(doc, { id, category: line.category, in: LEADER + line.from, out: LEADER + line.to, words: line.words }))
+    run((doc) => spotCue(doc, { id, category: line.category, in: LEADER + line.from, out: LEADER + line.to, words: line.words }))
     const sync = line.sounds?.[0]?.at ?? line.from
-    run(editCue(doc, { id, fields: { by: 'Mara Reyl', scene: sceneAt(line.from), sync: LEADER + sync, ...line.fields } }))
+    run((doc) => editCue(doc, { id, fields: { by: 'Mara Reyl', scene: sceneAt(line.from), sync: LEADER + sync, ...line.fields } }))
     for (const wish of line.sounds ?? []) {
       const sound = soundOf(wish.name)
       // Cut a little before the attack; steps are cut short behind as well, so that the next one finds room.
@@ -117,7 +124,7 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
       const clipId = `clip-${++clips}`
       const part = { from: Math.round(from * 48_000), to: Math.min(sound.recorded, Math.round(to * 48_000)) }
       const syncAt = wish.sync === undefined ? sound.sync : Math.round(wish.sync * 48_000)
-      run(
+      run((doc) =>
         placeSound(doc, {
           id: clipId,
           newTrackId: `track-${CATEGORY_NAMES[line.category]}-${clipId}`,
@@ -129,11 +136,11 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
         }),
       )
       if (wish.fadeIn !== undefined)
-        run(shapeClips(doc, { ids: [clipId], fields: { fadeIn: wish.fadeIn, fadeOut: wish.fadeOut ?? 0, fadeInShape: 'power', fadeOutShape: 'power' } }))
+        run((doc) => shapeClips(doc, { ids: [clipId], fields: { fadeIn: wish.fadeIn, fadeOut: wish.fadeOut ?? 0, fadeInShape: 'power', fadeOutShape: 'power' } }))
     }
   })
   NOTES.forEach((note, index) =>
-    run(
+    run((doc) =>
       addNote(doc, {
         id: `note-${index + 1}`,
         cueId: `cue-${SHEET.findIndex((line) => line.words === note.on) + 1}`,
@@ -146,8 +153,8 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
       }),
     ),
   )
-  run(replyToNote(doc, { id: 'note-reply-1', to: 'note-1', words: 'Gravel. Ash comes after the points.', author: 'Idris Koch', at: '2026-03-05T08:40:00.000Z' }))
-  return recordsOf(doc)
+  run((doc) => replyToNote(doc, { id: 'note-reply-1', to: 'note-1', words: 'Gravel. Ash comes after the points.', author: 'Idris Koch', at: '2026-03-05T08:40:00.000Z' }))
+  return records()
 }
 
 /** Scene number of a frame of the programme: each shot of the demo is a scene of its own, as its script has it. */
@@ -158,16 +165,11 @@ export const SECOND_REEL: Reel = { ...DEMO_REEL, id: 'demo-reel-1-idris', name: 
 
 /** Builds the second sheet: the same picture, heard by somebody else. */
 export function secondRecords(pictureId: string | null): ReelRecord[] {
-  let doc: ReelDocument = EMPTY_DOCUMENT
-  const run = (change: Result<Change>): void => {
-    doc = expectOk(apply(doc, expectOk(change)))
-  }
-  const cuts: ReelRecord[] = pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
-  run({ ok: true, value: { label: 'Reel', added: [{ ...SECOND_REEL, pictureId }, ...cuts], updated: [], removed: [] } })
+  const { run, records } = beginReel(SECOND_REEL, pictureId)
   SECOND_SHEET.forEach(([category, from, to, words], index) => {
     const id = `idris-${index + 1}`
-    run(spotCue(doc, { id, category, in: LEADER + from, out: LEADER + to, words }))
-    run(editCue(doc, { id, fields: { by: 'Idris Koch', scene: sceneAt(from) } }))
+    run((doc) => spotCue(doc, { id, category, in: LEADER + from, out: LEADER + to, words }))
+    run((doc) => editCue(doc, { id, fields: { by: 'Idris Koch', scene: sceneAt(from) } }))
   })
-  return recordsOf(doc)
+  return records()
 }

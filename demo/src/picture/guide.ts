@@ -1,10 +1,10 @@
-import { addAt, between, filter, noise, seeded, shape, silence, type Random } from '../synth/dsp.js'
-import * as v from '../synth/voices.js'
+import { addAt, between, filter, noise, seeded, shape, silence, type Random, type Voice } from '../synth/dsp.js'
+import * as v from '../synth/voices/index.js'
 import { EVENTS, FPS, LEADER, PROGRAMME, type EventKind } from './story.js'
 
 const RATE = 48_000
 
-const VOICES: Record<Exclude<EventKind, 'pop'>, [v.Voice, gain: number]> = {
+const VOICES: Record<Exclude<EventKind, 'pop'>, [Voice, gain: number]> = {
   'step gravel': [v.gravelStep(1), 0.24],
   'step boards': [v.boardStep(1), 0.24],
   'step paving': [v.stoneStep, 0.2],

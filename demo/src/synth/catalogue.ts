@@ -1,6 +1,5 @@
-import { addAt, between, panned, seeded, silence, type Random } from './dsp.js'
-import * as v from './voices.js'
-import type { Voice } from './voices.js'
+import { addAt, between, panned, seeded, silence, type Random, type Voice } from './dsp.js'
+import * as v from './voices/index.js'
 
 /** A recording of the demo's shelves: how it is named and filed, and how it is made. */
 export interface DemoRecording {

@@ -118,3 +118,6 @@ export function panned(sound: Float32Array, rate: number, pan: (time: number) =>
       side(((pan(time) + 1) * Math.PI) / 4)
   return [shape(sound.slice(), rate, gainOf(Math.cos)), shape(sound.slice(), rate, gainOf(Math.sin))]
 }
+
+/** Makes one sound at a sample rate; the same seed makes the same sound. */
+export type Voice = (rate: number, random: Random) => Float32Array

@@ -15,11 +15,16 @@ const UP = [
   `UPDATE change SET change = change || jsonb_build_object(
      'added', pg_temp.grown_all(change->'added'), 'removed', pg_temp.grown_all(change->'removed'),
      'updated', (SELECT coalesce(jsonb_agg(pg_temp.grown_all(pair) ORDER BY n), '[]') FROM jsonb_array_elements(change->'updated') WITH ORDINALITY AS t(pair, n)))`,
-  // Every reel that has a picture gets its first version of it.
+  // Every reel that has a picture gets its first version of it, by a change of its log like any other:
+  // a reel as it was is folded from the log, which therefore has to hold every record.
+  `INSERT INTO change (reel_id, seq, change_id, author, at, role, target, label, change)
+     SELECT r.reel_id, l.seq + 1, gen_random_uuid(), 'Yodel', now(), 'do', NULL, 'Picture ' || p.name,
+       jsonb_build_object('label', 'Picture ' || p.name, 'updated', '[]'::jsonb, 'removed', '[]'::jsonb, 'added', jsonb_build_array(
+         jsonb_build_object('kind', 'cut', 'id', 'cut-' || left(md5(p.id), 16), 'pictureId', p.id, 'name', p.name, 'offset', 0)))
+     FROM record r JOIN reel l ON l.id = r.reel_id JOIN picture p ON p.id = r.data->>'pictureId' WHERE r.kind = 'reel'`,
   `INSERT INTO record (reel_id, id, kind, version, data)
-     SELECT r.reel_id, 'cut-' || left(md5(p.id), 16), 'cut', r.version,
-       jsonb_build_object('kind', 'cut', 'id', 'cut-' || left(md5(p.id), 16), 'pictureId', p.id, 'name', p.name, 'offset', 0)
-     FROM record r JOIN picture p ON p.id = r.data->>'pictureId' WHERE r.kind = 'reel'`,
+     SELECT c.reel_id, c.change->'added'->0->>'id', 'cut', c.seq, c.change->'added'->0 FROM change c JOIN reel l ON l.id = c.reel_id AND c.seq = l.seq + 1`,
+  'UPDATE reel SET seq = seq + 1 WHERE EXISTS (SELECT 1 FROM change c WHERE c.reel_id = reel.id AND c.seq = reel.seq + 1)',
   `CREATE TABLE milestone (id uuid PRIMARY KEY, reel_id varchar(64) NOT NULL REFERENCES reel(id) ON DELETE CASCADE, seq int NOT NULL,
      name text NOT NULL, author text NOT NULL, at timestamptz NOT NULL)`,
   `CREATE TABLE watched (reel_id varchar(64) NOT NULL REFERENCES reel(id) ON DELETE CASCADE, person text NOT NULL, category varchar(8) NOT NULL,

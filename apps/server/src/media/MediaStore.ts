@@ -119,10 +119,11 @@ export class MediaStore {
     }
   }
 
-  private async once(key: string, make: () => Promise<void>): Promise<void> {
-    const running = this.making.get(key) ?? make().finally(() => this.making.delete(key))
+  /** Runs what makes a file, once however many ask for it meanwhile. */
+  async once<T>(key: string, make: () => Promise<T>): Promise<T> {
+    const running = (this.making.get(key) as Promise<T> | undefined) ?? make().finally(() => this.making.delete(key))
     this.making.set(key, running)
-    await running
+    return running
   }
 }
 

@@ -25,12 +25,13 @@ export async function analysisOf(deps: AnalysisDeps, row: PictureRow, signal?: A
   const file = path.join(folder, ANALYSIS)
   const kept = await readFile(file, 'utf8').catch(() => null)
   if (kept !== null) return analysisSchema.parse(JSON.parse(kept))
-  const [sound, picture] = [await listen(deps.media, row), await watch(deps.settings, folder, signal)]
-  const analysis: Analysis = { ...sound, ...picture }
-  const temporary = `${file}.${process.pid}.new`
-  await writeFile(temporary, JSON.stringify(analysis))
-  await rename(temporary, file)
-  return analysis
+  return deps.media.once(file, async () => {
+    const analysis: Analysis = { ...(await listen(deps.media, row)), ...(await watch(deps.settings, folder, signal)) }
+    const temporary = `${file}.${process.pid}.new`
+    await writeFile(temporary, JSON.stringify(analysis))
+    await rename(temporary, file)
+    return analysis
+  })
 }
 
 async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis, 'onsets' | 'twoPop'>> {

@@ -22,21 +22,33 @@ export interface TestServer {
   close(): Promise<void>
 }
 
-/** Starts a test server. @throws Error when run without a cluster */
-export async function startTestServer(): Promise<TestServer> {
+/** Makes an empty database in the real cluster that `npm test` starts. @throws Error when run without one */
+export async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
   const cluster = process.env['YODEL_TEST_DATABASE_URL']
   if (!cluster) throw new Error('Run the tests with npm test: it starts the PostgreSQL that they need.')
   const name = `t_${randomBytes(6).toString('hex')}`
   const admin = new pg.Client(cluster)
   await admin.connect()
   await admin.query(`CREATE DATABASE ${name}`)
+  const url = new URL(cluster)
+  url.pathname = `/${name}`
+  return {
+    url: url.href,
+    async drop() {
+      await admin.query(`DROP DATABASE ${name} WITH (FORCE)`)
+      await admin.end()
+    },
+  }
+}
+
+/** Starts a test server. @throws Error when run without a cluster */
+export async function startTestServer(): Promise<TestServer> {
+  const database = await freshDatabase()
   const base = mkdtempSync(path.join(tmpdir(), 'yodel-server-'))
   const root = path.join(base, 'sounds')
   const dataDir = path.join(base, 'data')
   for (const folder of [root, dataDir]) mkdirSync(folder)
-  const url = new URL(cluster)
-  url.pathname = `/${name}`
-  const settings = readSettings({ YODEL_DATABASE_URL: url.href, YODEL_DATA_DIR: dataDir, YODEL_SOUND_ROOTS: root, YODEL_USER: 'Tester' })
+  const settings = readSettings({ YODEL_DATABASE_URL: database.url, YODEL_DATA_DIR: dataDir, YODEL_SOUND_ROOTS: root, YODEL_USER: 'Tester' })
   const db = await openDatabase(settings.databaseUrl)
   const services = makeServices(settings, db, { error: () => undefined, info: () => undefined } as never)
   const app = await buildApp(services, { web: base })
@@ -59,8 +71,7 @@ export async function startTestServer(): Promise<TestServer> {
       await services.jobs.stop()
       await services.pool.destroy()
       await db.destroy()
-      await admin.query(`DROP DATABASE ${name} WITH (FORCE)`)
-      await admin.end()
+      await database.drop()
       rmSync(base, { recursive: true, force: true })
     },
   }

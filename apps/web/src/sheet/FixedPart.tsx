@@ -12,7 +12,7 @@ import type { LaneLefts } from './SheetHead.js'
 
 /** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
 export function FixedPart({ window, layer, lefts }: { window: Window; layer: RefObject<HTMLDivElement | null>; lefts: LaneLefts }) {
-  const { showStrip } = useAppSelector((state) => state.view)
+  const showStrip = useAppSelector((state) => state.view.showStrip)
   return (
     <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
       {showStrip && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
@@ -46,8 +46,10 @@ function usePick(): (cue: Cue, add: boolean) => void {
 
 function OwnCues({ window, left }: { window: Window; left: number }) {
   const doc = useAppSelector((state) => state.document.doc)
-  const { selected, pass } = useAppSelector((state) => state.view)
+  const selected = useAppSelector((state) => state.view.selected)
+  const pass = useAppSelector((state) => state.view.pass)
   const differences = useDifferences()
+  const pick = usePick()
   const cues = useMemo(() => cuesInOrder(doc), [doc.cue])
   const badges = useMemo(() => {
     const found = new Map<string, string>()
@@ -55,7 +57,7 @@ function OwnCues({ window, left }: { window: Window; left: number }) {
     for (const [id, difference] of differences) if (difference !== 'same') found.set(id, DIFFERENCE_NAMES[difference])
     return found
   }, [doc.note, doc.cue, differences])
-  return <CueLane name="cues" window={window} left={left} cues={cues} selected={selected} badges={badges} pass={pass} onPick={usePick()} />
+  return <CueLane name="cues" window={window} left={left} cues={cues} selected={selected} badges={badges} pass={pass} onPick={pick} />
 }
 
 function OtherCues({ window, left }: { window: Window; left: number }) {

@@ -24,7 +24,8 @@ export function Sheet() {
   const rate = FRAME_RATES[reel.rate]
   const liveDoc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
-  const { showStrip, zoom } = useAppSelector((state) => state.view)
+  const showStrip = useAppSelector((state) => state.view.showStrip)
+  const zoom = useAppSelector((state) => state.view.zoom)
   const frame = useRef<HTMLDivElement>(null)
   const fixed = useRef<HTMLDivElement>(null)
   const moving = useRef<HTMLDivElement>(null)

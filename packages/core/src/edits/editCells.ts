@@ -1,4 +1,4 @@
-import { ok, refuse, type Result } from '../errors.js'
+import { refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { rateOf, reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
@@ -34,7 +34,7 @@ export function editCells(doc: ReelDocument, args: { cells: readonly CellEdit[];
     fields.set(cell.id, { ...fields.get(cell.id), ...read.value })
   }
   const edits: CueEdit[] = [...fields].map(([id, set]) => ({ id, fields: set }))
-  return edits.length === 0 ? ok({ label: 'Edit nothing', added: [], updated: [], removed: [] }) : editCues(doc, { edits, ...(args.label ? { label: args.label } : {}) })
+  return editCues(doc, { edits, ...(args.label ? { label: args.label } : {}) })
 }
 
 /** Columns in which find and replace looks. */

@@ -1,7 +1,7 @@
 import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { reelOf, type ReelDocument } from '../reel/document.js'
-import type { Reel, Track } from '../reel/records.js'
+import type { Cut, Note, Reel, Track } from '../reel/records.js'
 import { addTrack } from './placeSound.js'
 import type { Category } from '../spotting/categories.js'
 import { FRAME_RATES } from '../time/rates.js'
@@ -30,7 +30,8 @@ export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: s
 
 /**
  * Gives an empty reel another frame rate; start, programme and length keep their timecode or, where that does not
- * exist at the new rate, the nearest one after it. A reel that holds cues or sounds is refused: all of it would move.
+ * exist at the new rate, the nearest one after it. Notes and the places of
+ * pictures keep their real time. A reel that holds cues or sounds is refused: all of it would move.
  */
 export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Result<Change> {
   const from = reelOf(doc)
@@ -40,6 +41,8 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
   const timecode = formatTimecode(from.firstFrame, before)
   const parsed = parseTimecode(timecode, after)
   const scaled = (frames: number): number => Math.round((frames * before.den * after.num) / (before.num * after.den))
+  const moved = <T extends Note | Cut>(records: readonly T[], key: keyof T): [T, T][] =>
+    records.map((record): [T, T] => [record, { ...record, [key]: scaled(record[key] as number) }]).filter(([before, now]) => before[key] !== now[key])
   const to: Reel = {
     ...from,
     rate: args.rate,
@@ -47,7 +50,12 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
     programme: scaled(from.programme),
     length: Math.max(1, scaled(from.length)),
   }
-  return ok({ label: `Make the reel ${after.label}`, added: [], updated: from.rate === to.rate ? [] : [[from, to]], removed: [] })
+  return ok({
+    label: `Make the reel ${after.label}`,
+    added: [],
+    updated: from.rate === to.rate ? [] : [[from, to], ...moved(Object.values(doc.note), 'frame'), ...moved(Object.values(doc.cut), 'offset')],
+    removed: [],
+  })
 }
 
 /** Tracks that a fresh reel may begin with: a name for each function, grouped by category. */

@@ -86,6 +86,9 @@ describe('notes', () => {
     doc = after(doc, replyToNote(doc, { id: 'o', to: 'm', words: 'fine', author: 'Mara', at: '2026-01-01T12:00:00Z' }))
     doc = after(doc, closeNote(doc, { id: 'n', closed: true }))
     expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { id: 'n', closed: true }, replies: [{ id: 'm' }, { id: 'o' }] }])
+    // Somebody who has not seen the answers yet can't take the question from under them.
+    const hasty = { label: 'hasty', added: [], updated: [], removed: [doc.note['n']!] }
+    expect(checkChange(expectOk(apply(doc, hasty)), hasty)).toMatchObject({ ok: false, code: 'CORE_RECORD_MISSING' })
     doc = after(doc, deleteRecords(doc, { ids: ['a'] }))
     expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { cueId: null } }])
     doc = after(doc, deleteRecords(doc, { ids: ['n'] }))
@@ -111,10 +114,14 @@ describe('versions of the picture', () => {
 
 describe('facts of the reel', () => {
   it('take another rate only while nothing lies on it', () => {
-    const doc = testReel({ programme: 240 })
+    let doc = testReel({ programme: 240 })
+    doc = after(doc, addCut(doc, { id: 'k', pictureId: 'p', name: 'cut 1', length: 14_376, offset: 24 }))
+    doc = after(doc, addNote(doc, { id: 'n', cueId: null, frame: 48, words: 'late', author: 'Mara', at: '' }))
     const made = after(doc, conformRate(doc, { rate: '25' }))
     // 01:00:00:00 stays 01:00:00:00; ten minutes stay ten minutes.
     expect(reelOf(made)).toMatchObject({ rate: '25', firstFrame: 90_000, programme: 250, length: 15_000 })
+    // What stood one and two seconds in still does.
+    expect([made.cut['k']?.offset, made.note['n']?.frame]).toEqual([25, 50])
     expect(conformRate(spotted(), { rate: '25' })).toMatchObject({ ok: false, code: 'CORE_REEL_IN_USE' })
   })
   it('never cut off what lies on it', () => {

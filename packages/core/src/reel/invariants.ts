@@ -61,6 +61,9 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
   }
   for (const record of change.removed) {
     if (record.kind === 'reel') return refuse('CORE_REEL_GONE', change.label, record.name)
+    if (record.kind === 'note' && Object.values(doc.note).some((note) => note.replyTo === record.id)) {
+      return refuse('CORE_RECORD_MISSING', change.label, 'a note that has just been answered')
+    }
     if (record.kind !== 'track') continue
     const orphan = clipsOnTrack(doc, record.id)[0]
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)

@@ -82,7 +82,7 @@ function choice<T>(key: keyof Cue, title: string, values: readonly (readonly [T,
 const CATEGORY_SPELLINGS: Readonly<Record<Category, readonly string[]>> = {
   FX: ['SFX', 'effects', 'hard fx', 'effect', 'spot'],
   FOL: ['foley'],
-  BG: ['BGS', 'background', 'ambience', 'ambience', 'atmos', 'AMB', 'atmosphere'],
+  BG: ['BGS', 'background', 'ambience', 'atmos', 'AMB', 'atmosphere'],
   DX: ['dialogue', 'dialog', 'DIA', 'ADR'],
   MX: ['music', 'MUS'],
   DSG: ['design', 'sound design', 'SD'],
@@ -90,7 +90,7 @@ const CATEGORY_SPELLINGS: Readonly<Record<Category, readonly string[]>> = {
 
 /** The columns of the spotting sheet in the order of its lists. */
 export const CUE_FIELDS: readonly CueField[] = [
-  { key: 'code', title: 'Cue', aliases: ['cue', 'cue no', 'cue number', 'cue #', 'id', 'name', 'label'], text: (_, cue) => cueCode(cue), read: readCode },
+  { key: 'code', title: 'Cue', aliases: ['cue no', 'cue no.', 'cue number', 'cue #', 'cue id'], text: (_, cue) => cueCode(cue), read: readCode },
   choice(
     'category',
     'Category',
@@ -105,10 +105,7 @@ export const CUE_FIELDS: readonly CueField[] = [
     title: 'Number',
     aliases: ['no', 'no.', '#', 'nr', 'num'],
     text: (_, cue) => String(cue.number),
-    read: (text) => {
-      const number = Number(text.trim())
-      return Number.isInteger(number) && number >= 1 && number <= 99_999 ? ok({ number }) : refuse('CORE_BAD_CELL', 'Number', `"${text}" is no whole number from 1 to 99999`)
-    },
+    read: readNumber,
   },
   time('in', 'In', 'tc in', 'timecode in', 'start', 'start tc', 'start time', 'timecode', 'tc', 'time', 'from', 'begin'),
   time('out', 'Out', 'tc out', 'timecode out', 'end', 'end tc', 'end time', 'to', 'stop'),
@@ -172,9 +169,16 @@ export function cueField(key: string): CueField {
   return field
 }
 
+/** A code such as `FX 014`, or a bare number, which leaves the category as it is. */
 function readCode(text: string): Result<Partial<Cue>> {
+  if (/^\s*\d+\s*$/.test(text)) return readNumber(text)
   const match = /^\s*([A-Za-z]+)[\s_-]*0*(\d{1,5})\s*$/.exec(text)
   const category = CATEGORIES.find((candidate) => candidate === match?.[1]?.toUpperCase())
   if (!match || !category || Number(match[2]) < 1) return refuse('CORE_BAD_CELL', 'Cue', `"${text}" is no cue number such as FX 014`)
   return ok({ category, number: Number(match[2]) })
+}
+
+function readNumber(text: string): Result<Partial<Cue>> {
+  const number = Number(text.trim())
+  return Number.isInteger(number) && number >= 1 && number <= 99_999 ? ok({ number }) : refuse('CORE_BAD_CELL', 'Number', `"${text}" is no whole number from 1 to 99999`)
 }

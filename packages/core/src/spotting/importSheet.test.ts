@@ -37,6 +37,14 @@ describe('importing a sheet', () => {
     expect(told(preview(testReel(), sheet))).toEqual(['FOL 1 24-48 Door', 'FX 20 72-73 Bell', 'FX 21 96-97 Bell again'])
   })
 
+  it('takes bare numbers as those of the line’s category', () => {
+    const sheet = expectOk(readDelimited('Cue,Category,Timecode,Name\n14,BG,01:00:01:00,x\n7,,01:00:02:00,y'))
+    expect(preview(testReel(), sheet).cues).toMatchObject([
+      { category: 'BG', number: 14 },
+      { category: 'FX', number: 7 },
+    ])
+  })
+
   it('leaves out lines that make no sense, each with its line and reason, and takes the rest', () => {
     const lines = [
       'In,Out,What is heard',

@@ -2,6 +2,7 @@ import { addNote, closeNote, deleteRecords, replyToNote, talksOf, type Talk } fr
 import { useMemo, useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
+import { when } from '../../ui/when.js'
 import { edit } from '../reel/edits.js'
 import { viewActions } from '../reel/viewSlice.js'
 
@@ -44,7 +45,7 @@ function TalkView({ talk: { note, replies } }: { talk: Talk }) {
         <p key={line.id} className="mb-1">
           <b className="font-semibold">{line.author || 'Somebody'}</b>
           {line.to && <span className="text-ink-2"> to {line.to}</span>}
-          <span className="ml-1.5 text-[11px] text-ink-3">{new Date(line.at).toLocaleDateString([], { day: 'numeric', month: 'short' })}</span>
+          <span className="ml-1.5 text-[11px] text-ink-3">{when(line.at)}</span>
           <br />
           {line.question && <b>? </b>}
           {line.words}

@@ -8,35 +8,35 @@ import { NotesPart } from './NotesPart.js'
 import { SeveralCard } from './SeveralCard.js'
 import { TrackCard } from './TrackCard.js'
 
-/** The card of what is selected: a cue, a sound, several, or the reel's facts. */
+/** The card of what is selected: a cue, a sound, several, or the reel's facts; a note that is being written at a frame comes first. */
 export function SelectionCard() {
-  const selected = useAppSelector((state) => state.view.selected)
-  const doc = useAppSelector((state) => state.document.doc)
-  const only = selected.length === 1 ? (selected[0] ?? '') : ''
-  const cue = doc.cue[only]
-  const clip = doc.clip[only]
-  const track = doc.track[only]
-  const note = doc.note[only]
-  const noting = useAppSelector((state) => state.view.noting)
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3" data-card>
-      {cue ? (
-        <CueCard key={cue.id} cue={cue} />
-      ) : clip ? (
-        <ClipCard key={clip.id} clip={clip} />
-      ) : track ? (
-        <TrackCard key={track.id} track={track} />
-      ) : note ? (
-        <NotesPart key={note.id} cueId={null} noteId={note.id} frame={note.frame} />
-      ) : noting !== null && noting.cueId === null ? (
-        <NotesPart cueId={null} frame={noting.frame} />
-      ) : selected.length > 1 ? (
-        <SeveralCard ids={selected} />
-      ) : (
-        <ReelFacts />
-      )}
+      <Selected />
     </div>
   )
+}
+
+function Selected() {
+  const selected = useAppSelector((state) => state.view.selected)
+  const noting = useAppSelector((state) => state.view.noting)
+  const doc = useAppSelector((state) => state.document.doc)
+  if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
+  if (selected.length > 1) return <SeveralCard ids={selected} />
+  const only = selected[0] ?? ''
+  const record = doc.cue[only] ?? doc.clip[only] ?? doc.track[only] ?? doc.note[only]
+  switch (record?.kind) {
+    case 'cue':
+      return <CueCard key={only} cue={record} />
+    case 'clip':
+      return <ClipCard key={only} clip={record} />
+    case 'track':
+      return <TrackCard key={only} track={record} />
+    case 'note':
+      return <NotesPart key={only} cueId={null} noteId={only} frame={record.frame} />
+    case undefined:
+      return <ReelFacts />
+  }
 }
 
 /** A row of a card: what, and how it stands. */

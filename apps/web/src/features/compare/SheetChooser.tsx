@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, messageOf } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
+import { when } from '../../ui/when.js'
 import { useReel } from '../reel/session.js'
 import { compareActions } from './compareSlice.js'
 
@@ -51,12 +52,7 @@ export function SheetChooser() {
       <h2 className="mt-4 font-bold">A milestone of this reel</h2>
       <ul className="mt-2 flex flex-col gap-1.5">
         {milestones.map((milestone) =>
-          line(
-            milestone.id,
-            milestone.name,
-            `${milestone.author}, ${new Date(milestone.at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}`,
-            () => lay(milestone.id, milestone.name, reel.id, milestone.seq),
-          ),
+          line(milestone.id, milestone.name, `${milestone.author}, ${when(milestone.at, true)}`, () => lay(milestone.id, milestone.name, reel.id, milestone.seq)),
         )}
       </ul>
       <NewMilestone />

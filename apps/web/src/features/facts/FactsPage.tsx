@@ -2,6 +2,7 @@ import { addTracks, editReel, FRAME_RATES, formatTimecode, nameByRule, readEntry
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
+import { when } from '../../ui/when.js'
 import { TextField } from '../../ui/TextField.js'
 import { NewMilestone } from '../compare/SheetChooser.js'
 import { edit } from '../reel/edits.js'
@@ -153,7 +154,7 @@ function Milestones() {
           <li key={milestone.id} className="flex items-baseline gap-2 border-b border-hair py-1">
             <b className="min-w-0 flex-1 truncate font-semibold">{milestone.name}</b>
             <span className="text-[11.5px] text-ink-2">
-              {milestone.author}, {new Date(milestone.at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })}
+              {milestone.author}, {when(milestone.at, true)}
             </span>
             <a href={`/api/reels/${reel.id}/cues.pdf?at=${milestone.seq}`} download className="text-[12px] underline">
               PDF

@@ -28,7 +28,7 @@ export function Overview() {
   const bins = useMemo(() => overviewBins(doc, Math.max(1, Math.floor((height - 12) / BIN))), [doc.cue, doc.reel, height])
   const quiet = useMemo(() => silences(doc, rate.nominal), [doc.clip, doc.track, doc.reel, rate])
   const most = max(bins, (bin) => max(Object.values(bin.counts))) ?? 1
-  const dark = scaleSqrt([0, most], [0, 1])
+  const share = scaleSqrt([0, most], [0, 1])
 
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => entry && setHeight(Math.max(80, Math.round(entry.contentRect.height))))
@@ -92,7 +92,7 @@ export function Overview() {
                 const count = bin.counts[category] ?? 0
                 if (count === 0) return null
                 return (
-                  <rect key={bin.from} x={AXIS + column * COLUMN} y={y(bin.from)} width={Math.max(2.5, dark(count) * (COLUMN - 1))} height={BIN - 1.5} fill="var(--cat)">
+                  <rect key={bin.from} x={AXIS + column * COLUMN} y={y(bin.from)} width={Math.max(2.5, share(count) * (COLUMN - 1))} height={BIN - 1.5} fill="var(--cat)">
                     <title>{`${category}: ${count} cue${count === 1 ? '' : 's'}`}</title>
                   </rect>
                 )

@@ -1,5 +1,6 @@
 import { useEffect } from 'react'
 import { useCommands } from './commands.js'
+import { isTaken } from './keys.js'
 
 /** Ctrl Z and Ctrl Shift Z, on every page of a reel. In a field they belong to the field. */
 export function UndoKeys() {
@@ -8,7 +9,7 @@ export function UndoKeys() {
     const onDown = (event: KeyboardEvent): void => {
       const key = event.key.toLowerCase()
       if (!(event.ctrlKey || event.metaKey) || (key !== 'z' && key !== 'y')) return
-      if (event.target instanceof HTMLElement && event.target.matches('input:not([type=checkbox]):not([type=file]), textarea')) return
+      if (isTaken(event)) return
       event.preventDefault()
       if (key === 'y' || event.shiftKey) commands.redo()
       else commands.undo()

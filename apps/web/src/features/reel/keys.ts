@@ -6,7 +6,12 @@ import type { SheetAction } from './sheetActions.js'
 /** Keys that mean the same as another one. */
 const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+' }
 
-const isField = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+/** Says whether a key press belongs to something else than the page: a field that is typed into, or an open dialog. */
+export function isTaken(event: KeyboardEvent): boolean {
+  if (event.defaultPrevented || document.querySelector('[role="dialog"]')) return true
+  const field = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
+  return Boolean(field) && !(field as HTMLElement).matches('[type=checkbox], [type=file]')
+}
 
 /** The action that a key press means, or null. Signs such as `?` need Shift on some keyboards, so it counts only where an action asks for it. */
 export function actionOf(actions: readonly SheetAction[], event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>): SheetAction | null {
@@ -24,8 +29,7 @@ export function useSheetKeys(actions: readonly SheetAction[]): void {
   useEffect(() => {
     const held = new Map<string, string>()
     const onDown = (event: KeyboardEvent): void => {
-      // An open dialog has the keyboard to itself.
-      if (isField(event.target) || event.defaultPrevented || document.querySelector('[role="dialog"]')) return
+      if (isTaken(event)) return
       const category = event.ctrlKey || event.metaKey || event.altKey ? undefined : CATEGORIES[Number(event.key) - 1]
       if (category) {
         event.preventDefault()

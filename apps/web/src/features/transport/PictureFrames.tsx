@@ -46,7 +46,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     }
     // Another offset is seen at the next movement; it is no reason to decode anew.
   }, [pictureId, transport, reel.rate, movieRate])
-  useEffect(() => transport.goToSample(transport.sample), [offset, transport])
+  useEffect(() => transport.announce(), [offset, transport])
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
       <canvas ref={canvas} width={640} height={360} className="size-full" role="img" aria-label="Picture at the gate" data-picture />

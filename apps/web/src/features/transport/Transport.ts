@@ -175,7 +175,8 @@ export class Transport {
     this.announce()
   }
 
-  private announce(): void {
+  /** Tells all listeners where the gate is, also when what changed is something else that they draw by. */
+  announce(): void {
     const sample = this.sample
     for (const listener of this.listeners) listener(sample)
   }
