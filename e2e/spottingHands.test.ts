@@ -180,6 +180,7 @@ describe('hands on the list', () => {
     expect((await cues()).map((cue) => cue.number)).toEqual([100, 101])
     await page.selectOption('[aria-label="Group"]', 'category')
     await page.getByText('FOL Foley').waitFor()
+    await page.getByText('2 cues', { exact: true }).waitFor()
     await page.click('text=Views')
     await page.getByLabel('Name of this view').fill('by category')
     await page.keyboard.press('Enter')

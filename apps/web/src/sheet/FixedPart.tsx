@@ -2,7 +2,7 @@ import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
 import { useCallback, useMemo, type RefObject } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { DIFFERENCE_NAMES, useDifferences } from '../features/compare/useComparison.js'
-import { useSession } from '../features/reel/session.js'
+import { useReel, useSession } from '../features/reel/session.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 import { CueLane } from './CueLane.js'
 import { GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
@@ -13,9 +13,10 @@ import type { LaneLefts } from './SheetHead.js'
 /** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
 export function FixedPart({ window, layer, lefts }: { window: Window; layer: RefObject<HTMLDivElement | null>; lefts: LaneLefts }) {
   const showStrip = useAppSelector((state) => state.view.showStrip)
+  const hasPicture = useReel().pictureId !== null
   return (
     <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
-      {showStrip && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
+      {showStrip && hasPicture && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
         <MovementCurve window={window} />
         <TimecodeLane window={window} />

@@ -122,7 +122,7 @@ export function Sheet() {
       <SheetHead lefts={lefts} />
       <FixedPart window={window} layer={fixed} lefts={lefts} />
       <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={seen.onScroll}>
-        <div className="relative h-full" style={{ width: Math.max(trackWidth * tracks.length, 1) }}>
+        <div className="relative h-full min-w-full" style={{ width: trackWidth * tracks.length }}>
           <div className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2" style={{ height: HEAD }}>
             {tracks.slice(seen.first, seen.end).map((track, index) => (
               <TrackHead key={track.id} track={track} left={(seen.first + index) * trackWidth} width={trackWidth} />

@@ -26,7 +26,7 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
       {showStrip && <Name left={LANES.timecode + 6}>Picture</Name>}
       <Name left={lefts.guide + 6}>G</Name>
       <div className="absolute top-[9px] text-[12px]" style={{ left: lefts.cues + 12 }}>
-        <b className="font-semibold">{all.length} cues</b> <span className="ml-1 text-[11.5px] text-gate">{open} open</span>
+        <b className="font-semibold">{all.length} cues</b> {open > 0 && <span className="ml-1 text-[11.5px] text-gate">{open} open</span>}
       </div>
       <label className="absolute top-[28px] flex items-center gap-1 text-[11px] text-ink-2" style={{ left: lefts.cues + 12 }}>
         Pass

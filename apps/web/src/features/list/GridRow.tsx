@@ -30,7 +30,7 @@ export const GridRow = memo(
       <div
         role="row"
         data-row={cue.id}
-        className={`absolute left-0 flex border-b border-hair ink-${cue.category} ${cue.state === 'omitted' ? 'text-ink-3' : ''}`}
+        className={`absolute left-0 flex border-b border-hair [contain:strict] ink-${cue.category} ${cue.state === 'omitted' ? 'text-ink-3' : ''}`}
         style={{ top: props.top, width: props.width, height: ROW }}
       >
         {columns.map(({ id, getSize }) => {

@@ -18,7 +18,7 @@ export function ListPage() {
   const [finding, setFinding] = useState(false)
   const [renumbering, setRenumbering] = useState(false)
   const table = useCueTable(view)
-  const shown = table.getPrePaginationRowModel().flatRows.filter((row) => !row.getIsGrouped())
+  const shown = table.getCoreRowModel().rows
   const onView = (next: ListView): void => {
     setView(next)
     keepView(next)

@@ -1,8 +1,9 @@
 import { CATEGORIES, cueCode, renumberCues, type Category, type Cue } from '@yodel/core'
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
+import { DialogTitle } from '@headlessui/react'
 import { useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
+import { Overlay } from '../../ui/Overlay.js'
 import { edit } from '../reel/edits.js'
 
 /** Gives cues new numbers in the order of time, after showing which would change. */
@@ -16,54 +17,49 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
   const preview = renumberCues(doc, wish)
   const pairs = preview.ok ? (preview.value.updated as unknown as readonly (readonly [Cue, Cue])[]) : []
   return (
-    <Dialog open onClose={onClose} className="relative z-50">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className="flex max-h-full w-[460px] flex-col gap-3 rounded-[6px] border border-line bg-card p-5">
-          <DialogTitle className="text-[16px] font-bold">Renumber by time</DialogTitle>
-          <p className="text-ink-2">Numbers that are out in the world, on paper or in a mail, will no longer fit. They can be taken back with Ctrl Z.</p>
-          <div className="flex flex-wrap gap-3">
-            {CATEGORIES.map((category) => (
-              <label key={category} className={`ink-${category} flex items-center gap-1 font-bold text-(--cat)`}>
-                <input
-                  type="checkbox"
-                  checked={picked.includes(category)}
-                  onChange={() =>
-                    setPicked(picked.includes(category) ? picked.filter((other) => other !== category) : CATEGORIES.filter((other) => other === category || picked.includes(other)))
-                  }
-                />
-                {category}
-              </label>
-            ))}
-          </div>
-          <div className="flex gap-4">
-            <Figure name="First number" value={first} onChange={setFirst} />
-            <Figure name="Step" value={step} onChange={setStep} />
-          </div>
-          <ul className="max-h-[220px] min-h-[60px] overflow-y-auto border-y border-line py-1 font-mono text-[12px]" aria-label="What would change">
-            {pairs.slice(0, 200).map(([from, to]) => (
-              <li key={from.id} className="flex gap-2">
-                <span className="w-[70px]">{cueCode(from)}</span>→<span className="w-[70px] font-bold">{cueCode(to)}</span>
-                <span className="truncate font-sans text-ink-2">{from.words}</span>
-              </li>
-            ))}
-            {pairs.length === 0 && <li className="font-sans text-ink-2">{preview.ok ? 'Every number is already as it would be.' : preview.message}</li>}
-          </ul>
-          <div className="flex gap-2">
-            <Button
-              look="gate"
-              disabled={pairs.length === 0}
-              onClick={() => {
-                if (dispatch(edit((now) => renumberCues(now, wish)))) onClose()
-              }}
-            >
-              Renumber {pairs.length} cues
-            </Button>
-            <Button onClick={onClose}>Leave them</Button>
-          </div>
-        </DialogPanel>
+    <Overlay open onClose={onClose} className="flex w-[460px] flex-col gap-3 p-5">
+      <DialogTitle className="text-[16px] font-bold">Renumber by time</DialogTitle>
+      <p className="text-ink-2">Numbers that are out in the world, on paper or in a mail, will no longer fit. They can be taken back with Ctrl Z.</p>
+      <div className="flex flex-wrap gap-3">
+        {CATEGORIES.map((category) => (
+          <label key={category} className={`ink-${category} flex items-center gap-1 font-bold text-(--cat)`}>
+            <input
+              type="checkbox"
+              checked={picked.includes(category)}
+              onChange={() =>
+                setPicked(picked.includes(category) ? picked.filter((other) => other !== category) : CATEGORIES.filter((other) => other === category || picked.includes(other)))
+              }
+            />
+            {category}
+          </label>
+        ))}
       </div>
-    </Dialog>
+      <div className="flex gap-4">
+        <Figure name="First number" value={first} onChange={setFirst} />
+        <Figure name="Step" value={step} onChange={setStep} />
+      </div>
+      <ul className="max-h-[220px] min-h-[60px] overflow-y-auto border-y border-line py-1 font-mono text-[12px]" aria-label="What would change">
+        {pairs.slice(0, 200).map(([from, to]) => (
+          <li key={from.id} className="flex gap-2">
+            <span className="w-[70px]">{cueCode(from)}</span>→<span className="w-[70px] font-bold">{cueCode(to)}</span>
+            <span className="truncate font-sans text-ink-2">{from.words}</span>
+          </li>
+        ))}
+        {pairs.length === 0 && <li className="font-sans text-ink-2">{preview.ok ? 'Every number is already as it would be.' : preview.message}</li>}
+      </ul>
+      <div className="flex gap-2">
+        <Button
+          look="gate"
+          disabled={pairs.length === 0}
+          onClick={() => {
+            if (dispatch(edit((now) => renumberCues(now, wish)))) onClose()
+          }}
+        >
+          Renumber {pairs.length} cues
+        </Button>
+        <Button onClick={onClose}>Leave them</Button>
+      </div>
+    </Overlay>
   )
 }
 

@@ -72,7 +72,8 @@ export function useCueTable(view: ListView): Table<Cue> {
   // The same objects as long as the view is the same: the table computes its rows anew whenever one of them is another.
   const state = useMemo(
     () => ({
-      sorting: view.sort ? [view.sort] : [],
+      // Groups stand in their column's own order, whatever they are sorted by within.
+      sorting: [...(view.group ? [{ id: view.group, desc: false }] : []), ...(view.sort ? [view.sort] : [])],
       grouping: view.group ? [view.group] : [],
       expanded: true as const,
       columnOrder: [...view.order],

@@ -1,7 +1,8 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/react'
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react'
 import { useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Kbd } from '../../ui/Button.js'
+import { Overlay } from '../../ui/Overlay.js'
 import type { SheetAction } from './sheetActions.js'
 import { viewActions } from './viewSlice.js'
 
@@ -23,30 +24,25 @@ export function Palette({ actions }: { actions: readonly SheetAction[] }) {
     setTimeout(action.run)
   }
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden />
-      <div className="fixed inset-0 flex justify-center p-[12vh_24px]">
-        <DialogPanel className="h-max w-[520px] overflow-hidden rounded-[6px] border border-line bg-card">
-          <Combobox<SheetAction | null> onChange={choose} value={null}>
-            <ComboboxInput
-              autoFocus
-              aria-label="What to do"
-              placeholder="What do you want to do?"
-              className="w-full border-b border-line bg-card px-4 py-3 text-[16px] outline-none"
-              onChange={(event) => setQuery(event.target.value)}
-              onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}
-            />
-            <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
-              {found.map((action) => (
-                <ComboboxOption key={action.keys} value={action} className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3">
-                  {action.what} <Kbd>{action.keys}</Kbd>
-                </ComboboxOption>
-              ))}
-              {found.length === 0 && <p className="px-4 py-2 text-ink-2">Nothing is called that.</p>}
-            </ComboboxOptions>
-          </Combobox>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <Overlay open={open} onClose={close} className="h-max w-[520px] self-start mt-[10vh] overflow-hidden">
+      <Combobox<SheetAction | null> onChange={choose} value={null}>
+        <ComboboxInput
+          autoFocus
+          aria-label="What to do"
+          placeholder="What do you want to do?"
+          className="w-full border-b border-line bg-card px-4 py-3 text-[16px] outline-none"
+          onChange={(event) => setQuery(event.target.value)}
+          onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}
+        />
+        <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
+          {found.map((action) => (
+            <ComboboxOption key={action.keys} value={action} className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3">
+              {action.what} <Kbd>{action.keys}</Kbd>
+            </ComboboxOption>
+          ))}
+          {found.length === 0 && <p className="px-4 py-2 text-ink-2">Nothing is called that.</p>}
+        </ComboboxOptions>
+      </Combobox>
+    </Overlay>
   )
 }

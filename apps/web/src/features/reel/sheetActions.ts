@@ -72,7 +72,7 @@ export function useSheetActions(): readonly SheetAction[] {
       ...CATEGORIES.map((category, index) => ({
         press: String(index + 1),
         keys: String(index + 1),
-        what: `Drop a cue: ${category}, ${CATEGORY_NAMES[category].toLowerCase()}; held while rolling, until release`,
+        what: `Drop a cue: ${category}, ${CATEGORY_NAMES[category].toLowerCase()}`,
         run: () => {
           const id = commands.spot(category)
           if (id !== null) commands.endSpot(id)
