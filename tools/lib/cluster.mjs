@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
-import { tmpdir } from 'node:os'
+import { tmpdir, totalmem } from 'node:os'
 import path from 'node:path'
 import { postgresBin } from './packages.mjs'
 import { giveUp, isRoot } from './say.mjs'
@@ -97,8 +97,12 @@ async function launch(data, folder, durable) {
     `-p ${port}`,
     '-c listen_addresses=127.0.0.1',
     `-c unix_socket_directories=${folder}`,
-    '-c shared_buffers=256MB',
+    // An eighth of the memory: a library of a million sounds answers while one types only from memory.
+    `-c shared_buffers=${Math.max(128, Math.min(2048, Math.round(totalmem() / 2 ** 23)))}MB`,
+    '-c maintenance_work_mem=256MB',
+    '-c work_mem=16MB',
     '-c jit=off',
+    '-c max_parallel_workers_per_gather=0',
     ...(durable ? [] : ['-c fsync=off', '-c full_page_writes=off']),
   ]
   const started = pg('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings.join(' '), 'start'])

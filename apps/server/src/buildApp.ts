@@ -12,6 +12,7 @@ import { jobRoutes } from './routes/jobs.js'
 import { mediaRoutes } from './routes/media.js'
 import { pictureRoutes } from './routes/pictures.js'
 import { reelRoutes } from './routes/reels.js'
+import { shelfRoutes } from './routes/shelves.js'
 import { soundRoutes } from './routes/sounds.js'
 import { spottingRoutes } from './routes/spotting.js'
 import { turnoverRoutes } from './routes/turnover.js'
@@ -46,7 +47,7 @@ export async function buildApp(services: Services, options: { web?: string } = {
 
   const typed = app.withTypeProvider<ZodTypeProvider>()
   await app.register(async (scope) => {
-    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes])
+    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, shelfRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes])
       routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())

@@ -23,7 +23,7 @@ async function main(): Promise<void> {
   const stop = async (): Promise<void> => {
     await app.close()
     await services.jobs.stop()
-    await services.pool.destroy()
+    await Promise.all([services.pool.destroy(), services.ears.destroy()])
     await db.destroy()
     process.exit(0)
   }

@@ -5,8 +5,10 @@ import { JobQueue } from './jobs/JobQueue.js'
 import { MediaStore } from './media/MediaStore.js'
 import { preparePicture } from './pictures/pictures.js'
 import type { Settings } from './settings.js'
+import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import { indexShelf } from './sounds/indexShelf.js'
-import { bounceReel, makeBouncePool } from './turnover/bounceReel.js'
+import { makePool } from './threads.js'
+import { bounceReel } from './turnover/bounceReel.js'
 import type { BounceOrder, BounceReport } from './turnover/bounceWorker.js'
 
 /** The parts that routes and jobs are given. */
@@ -15,24 +17,28 @@ export interface Services {
   readonly db: DataSource
   readonly media: MediaStore
   readonly jobs: JobQueue
+  /** Threads that bounce. */
   readonly pool: Piscina<BounceOrder, BounceReport>
+  /** Threads that listen to recordings. */
+  readonly ears: Piscina<HearOrder, Hearing>
   readonly clock: () => Date
 }
 
 /** Puts the parts together; nothing runs yet. */
 export function makeServices(settings: Settings, db: DataSource, log: Pick<FastifyBaseLogger, 'error' | 'info'>): Services {
   const media = new MediaStore(settings)
-  const pool = makeBouncePool()
+  const pool = makePool<BounceOrder, BounceReport>('./turnover/bounceWorker')
+  const ears = makePool<HearOrder, Hearing>('./sounds/hearWorker')
   const clock = (): Date => new Date()
   const pictureDeps = { db, settings, media, jobs: () => jobs }
   const jobs: JobQueue = new JobQueue(
     db,
     {
       picture: (payload, context) => preparePicture(pictureDeps, payload, context),
-      index: (payload, context) => indexShelf({ db, settings, media }, String(payload['shelfId']), context),
+      index: (payload, context) => indexShelf({ db, settings, media, ears }, String(payload['shelfId']), context),
       bounce: (payload, context) => bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
     },
     log,
   )
-  return { settings, db, media, jobs, pool, clock }
+  return { settings, db, media, jobs, pool, ears, clock }
 }

@@ -50,28 +50,48 @@ export interface WatchedRow {
   spans: Span[]
 }
 
-/** A folder of recordings. */
+/** A folder of recordings. `licence` and `source` stand for sounds whose files say nothing of theirs. */
 export interface ShelfRow {
   id: string
   name: string
   root: string
   problems: { path: string; reason: string }[]
   jobId: string | null
+  owner: string
+  shared: boolean
+  licence: string
+  source: string
+  /** Its folder was not there when it was looked for. */
+  away: boolean
+  /** What the last run found. */
+  counts: Record<string, number> | null
+  sounds: number
+  watched: boolean
 }
 
-/** A recording of a shelf; lengths in samples at 48 kHz. The search vector is a generated column that TypeORM never sees. */
+/** A recording of a shelf; lengths in samples at 48 kHz. The search vector is a column that TypeORM never sees. `…From` says who said it: file, shelf or person. */
 export interface SoundRow {
   id: string
   shelfId: string
   path: string
   fingerprint: string
+  /** Hash of the beginning and the size: tells a moved file. */
+  content: string
+  size: number
   name: string
-  words: string
   description: string
   keywords: string
   category: string
   licence: string
   source: string
+  categoryFrom: string
+  licenceFrom: string
+  sourceFrom: string
+  tags: string
+  note: string
+  rating: number
+  added: Date
+  standing: number
   channels: number
   sampleRate: number
   bits: number | null
@@ -79,6 +99,16 @@ export interface SoundRow {
   length: number
   sync: number
   peak: number
+  /** Which version of the ears has heard it; 0 none. */
+  measured: number
+  loudness: number
+  truePeak: number
+  weight: number
+  brightness: number
+  bite: number
+  noisiness: number
+  pitch: number
+  events: number
   missing: boolean
 }
 
@@ -106,7 +136,7 @@ export interface JobRow {
   kind: string
   title: string
   payload: Record<string, unknown>
-  state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled'
+  state: 'waiting' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled'
   progress: number
   message: string
   result: Record<string, unknown> | null
@@ -175,10 +205,18 @@ export const ShelfEntity = new EntitySchema<ShelfRow>({
     root: { type: 'text', unique: true },
     problems: { type: 'jsonb', default: [] },
     jobId: { type: 'varchar', length: 64, name: 'job_id', nullable: true },
+    owner: text,
+    shared: { type: 'boolean', default: true },
+    licence: text,
+    source: text,
+    away: { type: 'boolean', default: false },
+    counts: { type: 'jsonb', nullable: true },
+    sounds: int,
+    watched: { type: 'boolean', default: false },
   },
 })
 
-/** Table of recordings. */
+/** Table of recordings. Its rows are written by writeSounds only, which keeps their search vectors. */
 export const SoundEntity = new EntitySchema<SoundRow>({
   name: 'sound',
   columns: {
@@ -186,13 +224,22 @@ export const SoundEntity = new EntitySchema<SoundRow>({
     shelfId: { type: 'varchar', length: 64, name: 'shelf_id' },
     path: text,
     fingerprint: text,
+    content: text,
+    size: { type: 'float8' },
     name: text,
-    words: text,
     description: text,
     keywords: text,
     category: text,
     licence: text,
     source: text,
+    categoryFrom: { type: 'varchar', length: 8, name: 'category_from' },
+    licenceFrom: { type: 'varchar', length: 8, name: 'licence_from' },
+    sourceFrom: { type: 'varchar', length: 8, name: 'source_from' },
+    tags: text,
+    note: text,
+    rating: int,
+    added: { type: 'timestamptz' },
+    standing: int,
     channels: int,
     sampleRate: { ...int, name: 'sample_rate' },
     bits: { type: 'int', nullable: true },
@@ -200,6 +247,15 @@ export const SoundEntity = new EntitySchema<SoundRow>({
     length: { type: 'float8' },
     sync: { type: 'float8' },
     peak: { type: 'float8' },
+    measured: int,
+    loudness: { type: 'float4' },
+    truePeak: { type: 'float4', name: 'true_peak' },
+    weight: { type: 'float4' },
+    brightness: { type: 'float4' },
+    bite: { type: 'float4' },
+    noisiness: { type: 'float4' },
+    pitch: { type: 'float4' },
+    events: int,
     missing: { type: 'boolean', default: false },
   },
 })

@@ -70,13 +70,25 @@ export class JobQueue {
     this.running.get(id)?.abort(new Error('cancelled'))
   }
 
+  /** Pauses a job: it stops where it is and keeps what it has done. Only jobs that can be run again may be paused. */
+  async pause(id: string): Promise<void> {
+    await this.db.query(`UPDATE job SET state = 'paused' WHERE id = $1 AND state IN ('waiting', 'running')`, [id])
+    this.running.get(id)?.abort(new Error('paused'))
+  }
+
+  /** Lets a paused job go on. */
+  async resume(id: string): Promise<void> {
+    await this.db.query(`UPDATE job SET state = 'waiting', attempts = 0 WHERE id = $1 AND state = 'paused'`, [id])
+    void this.claim()
+  }
+
   private async beat(): Promise<void> {
     try {
       const ids = [...this.running.keys()]
       if (ids.length > 0) {
         await this.db.query('UPDATE job SET beat_at = now() WHERE id = ANY($1)', [ids])
-        const gone = (await this.db.query(`SELECT id FROM job WHERE id = ANY($1) AND state = 'cancelled'`, [ids])) as { id: string }[]
-        for (const { id } of gone) this.running.get(id)?.abort(new Error('cancelled'))
+        const gone = (await this.db.query(`SELECT id FROM job WHERE id = ANY($1) AND state IN ('cancelled', 'paused')`, [ids])) as { id: string }[]
+        for (const { id } of gone) this.running.get(id)?.abort(new Error('stopped'))
       }
       await this.claim()
     } catch (error) {

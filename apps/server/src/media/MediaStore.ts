@@ -64,6 +64,16 @@ export class MediaStore {
     }
   }
 
+  /** Decodes a recording from end to end, piece by piece, without keeping it. @returns its sample frames. @throws AppError `SOUND_UNREADABLE` */
+  async listen(source: MediaSource, take: (interleaved: Float32Array) => void): Promise<number> {
+    let frames = 0
+    await this.decode(source, (block) => {
+      frames += block.length / source.channels
+      take(block)
+    })
+    return frames
+  }
+
   /** One level of a recording's peaks; low and high alternating. */
   async peaks(source: MediaSource, level: number): Promise<Buffer> {
     const file = await this.peakFile(source.key, level)

@@ -1,8 +1,11 @@
 import { SAMPLE_RATE } from '@yodel/core'
+import { isDiskFull, reasonOf } from '../errors.js'
 import type { Settings } from '../settings.js'
 import { inputArgs, runTool } from './runTool.js'
 
 const DECODE_TIMEOUT_MS = 30 * 60 * 1000
+const BEFORE = ['-nostdin', '-hide_banner', '-v', 'error']
+const AFTER = ['-ar', String(SAMPLE_RATE), '-f', 'f32le', '-']
 
 /**
  * Decodes a file's first sound stream to interleaved 32-bit floats at 48 kHz, mono or stereo
@@ -22,8 +25,7 @@ export async function decodeSound(
   const frameBytes = 4 * channels
   let rest = Buffer.alloc(0)
   let frames = 0
-  const args = ['-nostdin', '-hide_banner', '-v', 'error', ...inputArgs(file), '-map', '0:a:0', '-vn', '-ac', String(channels), '-ar', String(SAMPLE_RATE), '-f', 'f32le', '-']
-  await runTool(settings.ffmpeg, args, {
+  const decode = (mixing: readonly string[]): Promise<unknown> => runTool(settings.ffmpeg, [...BEFORE, ...inputArgs(file), '-map', '0:a:0', '-vn', ...mixing, ...AFTER], {
     timeoutMs: DECODE_TIMEOUT_MS,
     signal,
     onData: (piece) => {
@@ -37,6 +39,14 @@ export async function decodeSound(
       onFrames(new Float32Array(copy.buffer))
     },
   })
-  if (frames === 0) throw new Error('holds no sound that can be decoded')
+  await decode(['-ac', String(channels)]).catch(async (cause: unknown) => {
+    const error = new Error(reasonOf(cause).replace(`file:${file}: `, ''), { cause })
+    if (frames > 0 || isDiskFull(cause)) throw error
+    // More channels than any layout of loudspeakers can't be mixed down by rule: the first ones are taken.
+    await decode(['-af', `pan=${channels}c|c0=c0${channels === 2 ? '|c1=c1' : ''}`]).catch(() => {
+      throw error
+    })
+  })
+  if (frames === 0) throw new Error('The file holds no sound that can be decoded.')
   return frames
 }

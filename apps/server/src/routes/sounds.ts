@@ -1,69 +1,164 @@
-import { createHash } from 'node:crypto'
-import path from 'node:path'
-import { shelfSchema, soundPageSchema, soundSchema, type Shelf } from '@yodel/core'
-import type { DataSource } from 'typeorm'
+import {
+  eventsSchema,
+  findEvents,
+  kitEditSchema,
+  kitSchema,
+  OutlineCollector,
+  pastSearchSchema,
+  preparationSchema,
+  SOUND_ORDERS,
+  soundEditSchema,
+  soundFacetsSchema,
+  soundPageSchema,
+  soundSchema,
+  soundUseSchema,
+} from '@yodel/core'
 import { z } from 'zod'
-import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
-import { allowedPath, isFolder } from '../media/paths.js'
-import type { Services } from '../services.js'
-import { searchSounds, soundsByIds } from '../sounds/searchSounds.js'
+import { findSource } from '../media/findSource.js'
+import { answerSearch } from '../search/answerSearch.js'
+import type { SearchScope } from '../search/buildQuery.js'
+import { countFacets } from '../search/countFacets.js'
+import { hearNow } from '../sounds/hearShelf.js'
+import { deleteKit, editKit, fillKit, listKits, makeKit } from '../sounds/kits.js'
+import { eventsOf, noteSearch, pastSearches, preparationOf, prepare, setEvents, usesOf } from '../sounds/remembered.js'
+import { visibleShelves } from '../sounds/shelves.js'
+import { similarSounds } from '../sounds/similarSounds.js'
+import { editSounds, soundsByIds } from '../sounds/soundRows.js'
 import type { Routes } from './route.js'
 
-/** Recordings and the shelves they stand on. */
+const params = z.object({ id: z.string().max(64) })
+const ids = z.array(z.string().max(64)).max(20_000)
+const done = { 204: z.null() }
+const scopeQuery = z.object({
+  q: z.string().max(400).default(''),
+  /** Ids of the shelves that are on, by commas; all when absent. */
+  shelves: z.string().max(20_000).optional(),
+  kit: z.uuid().optional(),
+  show: z.string().max(64).optional(),
+})
+
+/** Recordings: searched, described, prepared, gathered. */
 export const soundRoutes: Routes = (app, services) => {
-  const { db, settings } = services
+  const { db, settings, clock } = services
+  const person = settings.user
 
   app.get(
     '/api/sounds',
-    { schema: { querystring: z.object({ q: z.string().max(200).default(''), cursor: z.string().max(20).optional() }), response: { 200: soundPageSchema } } },
-    (request) => searchSounds(db, request.query.q, request.query.cursor ?? null),
-  )
-
-  app.post('/api/sounds/by-ids', { schema: { body: z.object({ ids: z.array(z.string()).max(20_000) }), response: { 200: z.array(soundSchema) } } }, (request) =>
-    soundsByIds(db, request.body.ids),
-  )
-
-  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () => listShelves(db))
-
-  app.post(
-    '/api/shelves',
-    { schema: { body: z.object({ path: z.string().min(1).max(4000), name: z.string().max(200).default('') }), response: { 201: z.object({ id: z.string() }) } } },
-    async (request, reply) => {
-      const root = await allowedPath(request.body.path, settings.soundRoots)
-      if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
-      const shelf = await makeShelf(db, root, request.body.name || path.basename(root))
-      await startIndexing(services, shelf)
-      return reply.code(201).send({ id: shelf.id })
+    {
+      schema: {
+        querystring: scopeQuery.extend({
+          sort: z.enum(SOUND_ORDERS).default('match'),
+          down: z.enum(['0', '1']).default('0'),
+          beyond: z.coerce.number().optional(),
+          like: z.string().max(64).optional(),
+          cursor: z.string().max(2000).optional(),
+        }),
+        response: { 200: soundPageSchema },
+      },
+    },
+    async ({ query }) => {
+      const scope = await scopeOf(query)
+      if (query.like !== undefined) {
+        const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
+        return { sounds: sounds.map((sound) => ({ ...sound, why: [] })), total: sounds.length, next: null, respelt: [], problems: [], instead: [] }
+      }
+      return answerSearch(db, { text: query.q, scope, sort: query.sort, down: query.down === '1', beyond: query.beyond ?? null, cursor: query.cursor ?? null })
     },
   )
 
-  app.post('/api/shelves/:id/index', { schema: { params: z.object({ id: z.string() }), response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => {
-    const shelf = await db.getRepository(ShelfEntity).findOneBy({ id: request.params.id })
-    if (!shelf) throw new AppError('NOT_FOUND', `There is no shelf ${request.params.id}.`)
-    return { jobId: await startIndexing(services, shelf) }
+  app.get('/api/sounds/facets', { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } }, async ({ query }) =>
+    countFacets(db, query.q, await scopeOf(query)),
+  )
+
+  app.post('/api/sounds/by-ids', { schema: { body: z.object({ ids }), response: { 200: z.array(soundSchema) } } }, (request) => soundsByIds(db, request.body.ids))
+
+  app.patch('/api/sounds', { schema: { body: z.object({ ids, edit: soundEditSchema }), response: { 200: z.object({ edited: z.int() }) } } }, async (request) => ({
+    edited: await editSounds(db, request.body.ids, request.body.edit),
+  }))
+
+  /** A sound that is about to be used: listened to now, should the index not have come to it yet. */
+  app.get('/api/sounds/:id', { schema: { params, response: { 200: soundSchema } } }, async (request) => {
+    await hearNow(services, request.params.id)
+    return oneSound(request.params.id)
   })
-}
 
-/** Makes a folder a shelf, or finds the shelf it is already. */
-export async function makeShelf(db: DataSource, root: string, name: string): Promise<ShelfRow> {
-  const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
-  await db.query('INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [id, name, root])
-  return db.getRepository(ShelfEntity).findOneByOrFail({ root })
-}
+  app.get('/api/sounds/:id/uses', { schema: { params, response: { 200: z.array(soundUseSchema) } } }, (request) => usesOf(db, request.params.id))
 
-/** Starts indexing a shelf; while that is under way already, its job is the answer. */
-async function startIndexing({ db, jobs }: Services, shelf: ShelfRow): Promise<string> {
-  const running = shelf.jobId === null ? null : await jobs.find(shelf.jobId)
-  if (running && (running.state === 'waiting' || running.state === 'running')) return running.id
-  const jobId = await jobs.add('index', `Indexing ${shelf.name}`, { shelfId: shelf.id })
-  await db.getRepository(ShelfEntity).update({ id: shelf.id }, { jobId })
-  return jobId
-}
+  app.get('/api/sounds/:id/events', { schema: { params, response: { 200: eventsSchema } } }, (request) => eventsOf(db, request.params.id))
 
-async function listShelves(db: DataSource): Promise<Shelf[]> {
-  return (await db.query(
-    `SELECT h.id, h.name, h.root, h.problems, h.job_id AS "jobId", (SELECT count(*)::int FROM sound s WHERE s.shelf_id = h.id AND NOT s.missing) AS sounds
-     FROM shelf h ORDER BY h.name`,
-  )) as Shelf[]
+  app.put('/api/sounds/:id/events', { schema: { params, body: z.object({ events: eventsSchema.shape.events }), response: done } }, async (request, reply) => {
+    const { length } = await oneSound(request.params.id)
+    const { events } = request.body
+    const bad = events.findIndex(([start, sync, end], index) => start > sync || sync >= end || end > length || start < (events[index - 1]?.[2] ?? 0))
+    if (bad >= 0) throw new AppError('BAD_REQUEST', `Event ${bad + 1} does not fit: each begins after the one before has ended, at or before its attack, and ends within the recording.`)
+    await setEvents(db, request.params.id, events, true)
+    return reply.code(204).send(null)
+  })
+
+  /** Splits a recording anew, with other settings than the usual. */
+  app.post(
+    '/api/sounds/:id/split',
+    { schema: { params, body: z.object({ quiet: z.number().min(20).max(2000).nullable(), rise: z.number().min(4).max(30) }), response: { 200: eventsSchema } } },
+    async (request) => {
+      const source = await findSource(db, request.params.id)
+      const outline = new OutlineCollector()
+      const length = await services.media.listen(source, (block) => outline.push(block, source.channels))
+      const events = findEvents(outline.finish(), length, request.body)
+      await setEvents(db, request.params.id, events, request.body.quiet !== null || request.body.rise !== 9)
+      return eventsOf(db, request.params.id)
+    },
+  )
+
+  app.get('/api/sounds/:id/prepared', { schema: { params, response: { 200: preparationSchema.nullable() } } }, (request) => preparationOf(db, person, request.params.id))
+
+  app.put('/api/sounds/:id/prepared', { schema: { params, body: preparationSchema.nullable(), response: done } }, async (request, reply) => {
+    await prepare(db, person, request.params.id, request.body)
+    return reply.code(204).send(null)
+  })
+
+  const place = z.object({ reelId: z.string().max(64).default(''), cueId: z.string().max(64).default('') })
+  app.get('/api/searches', { schema: { querystring: place, response: { 200: z.array(pastSearchSchema) } } }, ({ query }) => pastSearches(db, person, query.reelId, query.cueId))
+
+  app.post('/api/searches', { schema: { body: place.extend({ query: z.string().trim().min(1).max(400) }), response: done } }, async (request, reply) => {
+    await noteSearch(db, person, request.body, clock())
+    return reply.code(204).send(null)
+  })
+
+  app.get('/api/kits', { schema: { response: { 200: z.array(kitSchema) } } }, () => listKits(db, person))
+
+  app.post(
+    '/api/kits',
+    { schema: { body: z.object({ name: z.string().trim().min(1).max(200), parentId: z.uuid().nullable().default(null) }), response: { 201: kitSchema } } },
+    async (request, reply) => reply.code(201).send(await makeKit(db, person, request.body.name, request.body.parentId)),
+  )
+
+  app.patch('/api/kits/:id', { schema: { params: z.object({ id: z.uuid() }), body: kitEditSchema, response: done } }, async (request, reply) => {
+    await editKit(db, person, request.params.id, request.body)
+    return reply.code(204).send(null)
+  })
+
+  app.delete('/api/kits/:id', { schema: { params: z.object({ id: z.uuid() }), response: done } }, async (request, reply) => {
+    await deleteKit(db, person, request.params.id)
+    return reply.code(204).send(null)
+  })
+
+  app.post('/api/kits/:id/sounds', { schema: { params: z.object({ id: z.uuid() }), body: z.object({ ids, put: z.boolean() }), response: done } }, async (request, reply) => {
+    await fillKit(db, person, request.params.id, request.body.ids, request.body.put, clock())
+    return reply.code(204).send(null)
+  })
+
+  async function oneSound(id: string) {
+    const [sound] = await soundsByIds(db, [id])
+    if (!sound) throw new AppError('NOT_FOUND', `There is no sound ${id}; its shelf may have been taken out.`)
+    return sound
+  }
+
+  async function scopeOf(query: z.infer<typeof scopeQuery>): Promise<SearchScope> {
+    const visible = await visibleShelves(db, person)
+    const wanted = query.shelves === undefined ? null : new Set(query.shelves.split(','))
+    const [all] = (await db.query('SELECT count(*)::int AS n FROM shelf')) as { n: number }[]
+    const shelves = wanted ? visible.filter((id) => wanted.has(id)) : visible
+    return { shelves: shelves.length === all?.n ? null : shelves, kit: query.kit ?? null, showId: query.show ?? null, now: clock() }
+  }
 }

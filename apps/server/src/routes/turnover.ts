@@ -3,7 +3,7 @@ import { clipsEdl, cueListCsv, nameByRule, reelOf } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { loadDocument } from '../reels/reelStore.js'
-import { soundPlaces } from '../sounds/searchSounds.js'
+import { soundPlaces } from '../sounds/soundRows.js'
 import { bounceFile } from '../turnover/bounceReel.js'
 import { attachment, type Routes } from './route.js'
 

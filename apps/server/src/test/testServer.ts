@@ -69,7 +69,7 @@ export async function startTestServer(): Promise<TestServer> {
     async close() {
       await app.close()
       await services.jobs.stop()
-      await services.pool.destroy()
+      await Promise.all([services.pool.destroy(), services.ears.destroy()])
       await db.destroy()
       await database.drop()
       rmSync(base, { recursive: true, force: true })

@@ -1,25 +1,16 @@
 import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { MessageChannel } from 'node:worker_threads'
 import { nameByRule, frameToSample, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
-import { Piscina } from 'piscina'
+import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../errors.js'
 import type { JobContext } from '../jobs/JobQueue.js'
 import { sourceOf } from '../media/findSource.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import { loadDocument } from '../reels/reelStore.js'
-import { soundPlaces } from '../sounds/searchSounds.js'
+import { soundPlaces } from '../sounds/soundRows.js'
 import type { BounceOrder, BounceReport } from './bounceWorker.js'
-
-const source = import.meta.url.endsWith('.ts')
-const worker = fileURLToPath(new URL(source ? './bounceWorker.ts' : './bounceWorker.js', import.meta.url))
-
-/** Threads that bounce; made once a process. */
-export function makeBouncePool(): Piscina<BounceOrder, BounceReport> {
-  return new Piscina({ filename: worker, minThreads: 0, maxThreads: 2, idleTimeout: 5000, execArgv: source ? ['--conditions=development', '--import', 'tsx'] : [] })
-}
 
 /** Where a finished bounce lies. */
 export async function bounceFile(media: MediaStore, jobId: string): Promise<string> {

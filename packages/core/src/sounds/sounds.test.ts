@@ -1,8 +1,7 @@
 import { guessCategory } from './guessCategory.js'
 import { describe, expect, it } from 'vitest'
 import { PeakCollector, peakWithin } from '../audio/peaks.js'
-import { OnsetFinder } from './onset.js'
-import { searchWords, splitName } from './words.js'
+import { OnsetFinder } from '../hearing/onset.js'
 
 /** Quiet noise with decaying blows at given samples. */
 function blows(length: number, at: readonly [sample: number, level: number][]): Float32Array {
@@ -61,18 +60,6 @@ describe('peaks', () => {
       expect(peakWithin(level, 0, 100_000)).toBeCloseTo(true_, 1)
       expect(peakWithin(level, 0, level.step)).toBeLessThan(level.step < 50_000 - 16_384 ? 0.02 : 1)
     }
-  })
-})
-
-describe('words of names', () => {
-  it('are split as people write them', () => {
-    expect(splitName('DOOR_WOOD-Creak_03.wav')).toBe('DOOR WOOD Creak 03')
-    expect(splitName('LEVR_GroundFrameLever7')).toBe('LEVR Ground Frame Lever 7')
-    expect(splitName('Škoda_öffnet')).toBe('Škoda öffnet')
-  })
-  it('of a search are small letters without marks', () => {
-    expect(searchWords(' Lever  IRON:* & ')).toEqual(['lever', 'iron'])
-    expect(searchWords("o'brien | 3.wav")).toEqual(['o', 'brien', '3', 'wav'])
   })
 })
 

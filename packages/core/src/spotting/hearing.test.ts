@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { OnsetDetector } from '../sounds/onsets.js'
+import { OnsetDetector } from '../hearing/onsets.js'
 import { frameToSample } from '../time/convert.js'
 import { FRAME_RATES } from '../time/rates.js'
 import type { Frames } from '../time/units.js'

@@ -1,0 +1,96 @@
+import { createHash } from 'node:crypto'
+import { readdir } from 'node:fs/promises'
+import path from 'node:path'
+import { folderSchema, shelfEditSchema, shelfSchema, type Shelf } from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { z } from 'zod'
+import { ShelfEntity, type ShelfRow } from '../db/entities.js'
+import { AppError } from '../errors.js'
+import { allowedPath, isFolder } from '../media/paths.js'
+import type { Services } from '../services.js'
+import { editShelf, visibleShelves } from '../sounds/shelves.js'
+import type { Routes } from './route.js'
+
+const params = z.object({ id: z.string() })
+
+/** Folders of recordings: looked for, added, indexed, described. */
+export const shelfRoutes: Routes = (app, services) => {
+  const { db, settings } = services
+
+  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () => listShelves(db, settings.user))
+
+  app.get('/api/folders', { schema: { querystring: z.object({ path: z.string().max(4000).default('') }), response: { 200: folderSchema } } }, async (request) => {
+    if (request.query.path === '') return { path: '', parent: null, folders: settings.soundRoots.map((root) => ({ name: root, path: root })) }
+    const folder = await allowedPath(request.query.path, settings.soundRoots)
+    const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
+    if (!entries) throw new AppError('PATH_MISSING', `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`)
+    const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
+    const folders = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))
+    return { path: folder, parent, folders: folders.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) }
+  })
+
+  app.post(
+    '/api/shelves',
+    {
+      schema: {
+        body: z.object({ path: z.string().min(1).max(4000), name: z.string().max(200).default(''), shared: z.boolean().default(true) }),
+        response: { 201: z.object({ id: z.string() }) },
+      },
+    },
+    async (request, reply) => {
+      const root = await allowedPath(request.body.path, settings.soundRoots)
+      if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
+      const shelf = await makeShelf(db, root, request.body.name || path.basename(root), settings.user, request.body.shared)
+      await startIndexing(services, shelf)
+      return reply.code(201).send({ id: shelf.id })
+    },
+  )
+
+  app.patch('/api/shelves/:id', { schema: { params, body: shelfEditSchema, response: { 204: z.null() } } }, async (request, reply) => {
+    await editShelf(db, (await ownShelf(request.params.id)).id, request.body)
+    return reply.code(204).send(null)
+  })
+
+  /** Takes a shelf and its sounds out of the index; its folder stays as it is. Placed clips keep their names and say that their file is missing. */
+  app.delete('/api/shelves/:id', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
+    const shelf = await ownShelf(request.params.id)
+    if (shelf.jobId !== null) await services.jobs.cancel(shelf.jobId)
+    await db.getRepository(ShelfEntity).delete({ id: shelf.id })
+    return reply.code(204).send(null)
+  })
+
+  app.post('/api/shelves/:id/index', { schema: { params, response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => ({
+    jobId: await startIndexing(services, await ownShelf(request.params.id)),
+  }))
+
+  async function ownShelf(id: string): Promise<ShelfRow> {
+    const shelf = await db.getRepository(ShelfEntity).findOneBy({ id })
+    if (!shelf || (!shelf.shared && shelf.owner !== settings.user)) throw new AppError('NOT_FOUND', `There is no shelf ${id}; it may have been taken out.`)
+    return shelf
+  }
+}
+
+/** Makes a folder a shelf, or finds the shelf it is already. */
+export async function makeShelf(db: DataSource, root: string, name: string, owner = '', shared = true): Promise<ShelfRow> {
+  const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
+  await db.query('INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING', [id, name, root, owner, shared])
+  return db.getRepository(ShelfEntity).findOneByOrFail({ root })
+}
+
+/** Starts indexing a shelf; while that is under way already, its job is the answer. */
+export async function startIndexing({ db, jobs }: Pick<Services, 'db' | 'jobs'>, shelf: ShelfRow): Promise<string> {
+  const running = shelf.jobId === null ? null : await jobs.find(shelf.jobId)
+  if (running?.state === 'paused') await jobs.resume(running.id)
+  if (running && ['waiting', 'running', 'paused'].includes(running.state)) return running.id
+  const jobId = await jobs.add('index', `Indexing ${shelf.name}`, { shelfId: shelf.id })
+  await db.getRepository(ShelfEntity).update({ id: shelf.id }, { jobId })
+  return jobId
+}
+
+async function listShelves(db: DataSource, person: string): Promise<Shelf[]> {
+  const ids = await visibleShelves(db, person)
+  return (await db.query(
+    `SELECT id, name, root, problems, job_id AS "jobId", sounds, owner, shared, licence, source, away, counts, watched FROM shelf WHERE id = ANY($1) ORDER BY name, id`,
+    [ids],
+  )) as Shelf[]
+}

@@ -1,0 +1,47 @@
+import { parseQuery, type QueryTerm, type SoundPage } from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { soundsByIds } from '../sounds/soundRows.js'
+import type { BuiltQuery, SearchScope } from './buildQuery.js'
+import { countFacets } from './countFacets.js'
+import { explainMatch } from './explainMatch.js'
+import { searchSounds, type SearchOrder } from './searchSounds.js'
+
+const MOST_INSTEAD = 4
+
+/** One page of results with why each was found; when nothing is found, what would find something. */
+export async function answerSearch(db: DataSource, order: SearchOrder): Promise<SoundPage> {
+  const { ids, next, total, query } = await searchSounds(db, order)
+  const sounds = await soundsByIds(db, ids)
+  const nothing = ids.length === 0 && next === null && order.cursor === null
+  return {
+    sounds: sounds.map((sound) => ({ ...sound, why: explainMatch(query, sound) })),
+    total,
+    next,
+    respelt: respeltWords(query),
+    problems: [...query.problems],
+    instead: nothing ? await whatWouldFind(db, order.text, order.scope) : [],
+  }
+}
+
+function respeltWords(query: BuiltQuery): SoundPage['respelt'] {
+  return [...query.meanings.values()].flatMap(({ typed, direct, others }) => {
+    const words = [...others].filter(([, how]) => how === 'respelt').map(([word]) => word)
+    return direct.length === 0 && words.length > 0 ? [{ typed, words }] : []
+  })
+}
+
+/** Searches with one word or all filters less that do find something, the most first. */
+async function whatWouldFind(db: DataSource, text: string, scope: SearchScope): Promise<SoundPage['instead']> {
+  const { terms, filters } = parseQuery(text)
+  const pieces = terms.map(typedAs)
+  const filtered = Object.keys(filters).length > 0
+  const candidates = pieces.length > 1 ? pieces.map((_, index) => pieces.filter((_, other) => other !== index).join(' ')) : []
+  if (filtered && pieces.length > 0) candidates.unshift(pieces.join(' '))
+  const found = await Promise.all([...new Set(candidates)].slice(0, 6).map(async (query) => ({ query, total: (await countFacets(db, query, scope)).total })))
+  return found
+    .filter(({ total }) => total > 0)
+    .sort((a, b) => b.total - a.total)
+    .slice(0, MOST_INSTEAD)
+}
+
+const typedAs = (term: QueryTerm): string => `${term.without ? '-' : ''}${term.phrase ? `"${term.words.join(' ')}"` : term.words.join(' ')}`

@@ -1,0 +1,33 @@
+import type { ShelfEdit } from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { writeSounds, writtenSounds } from './soundRows.js'
+
+/** Ids of the shelves that a person may search: shared ones and their own. */
+export async function visibleShelves(db: DataSource, person: string): Promise<string[]> {
+  const rows = (await db.query('SELECT id FROM shelf WHERE shared OR owner = $1', [person])) as { id: string }[]
+  return rows.map((row) => row.id)
+}
+
+const BATCH = 1000
+
+/** Writes what is said of a shelf. A licence or source goes to all its sounds whose files say nothing of it; a new name is found by search. */
+export async function editShelf(db: DataSource, id: string, edit: ShelfEdit): Promise<void> {
+  await db.query(
+    'UPDATE shelf SET name = coalesce($2, name), licence = coalesce($3, licence), source = coalesce($4, source), shared = coalesce($5, shared) WHERE id = $1',
+    [id, edit.name ?? null, edit.licence ?? null, edit.source ?? null, edit.shared ?? null],
+  )
+  if (edit.name === undefined && edit.licence === undefined && edit.source === undefined) return
+  for (let after = ''; ;) {
+    const rows = await writtenSounds(db, 's.shelf_id = $1 AND s.id > $2 ORDER BY s.id LIMIT $3', [id, after, BATCH])
+    await writeSounds(
+      db,
+      rows.map((row) => ({
+        ...row,
+        ...(edit.licence !== undefined && row.licenceFrom === 'shelf' ? { licence: edit.licence } : {}),
+        ...(edit.source !== undefined && row.sourceFrom === 'shelf' ? { source: edit.source } : {}),
+      })),
+    )
+    if (rows.length < BATCH) return
+    after = rows.at(-1)?.id ?? ''
+  }
+}
