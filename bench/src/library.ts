@@ -27,7 +27,11 @@ export function vocabulary(): { common: string[]; rare: string[] } {
     .map((line) => line.slice(0, line.indexOf(' ')))
     .filter((word) => /^[a-z]{4,12}$/.test(word))
   const random = seededRandom(5)
-  const shuffled = englishTerms().filter((term) => /^[a-z]+$/.test(term)).map((term) => [random(), term] as const).sort((a, b) => a[0] - b[0]).map(([, term]) => term)
+  const shuffled = englishTerms()
+    .filter((term) => /^[a-z]+$/.test(term))
+    .map((term) => [random(), term] as const)
+    .sort((a, b) => a[0] - b[0])
+    .map(([, term]) => term)
   return { common: shuffled, rare: nouns.filter((_, index) => index % 2 === 0) }
 }
 
@@ -41,7 +45,9 @@ export async function fillLibrary(db: DataSource, count: number, say: (line: str
   const zipf = (): string => common[Math.min(common.length - 1, Math.floor(common.length ** random()) - 1)] as string
   for (let shelf = 0; shelf < SHELVES; shelf++)
     await db.query(`INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3)`, [`shelf${shelf}`, `Disk ${shelf + 1}`, `/nowhere/${shelf}`])
-  const indexes = (await db.query(`SELECT indexname, indexdef FROM pg_indexes WHERE tablename = 'sound' AND indexname LIKE 'sound\\_%' AND indexname <> 'sound_pkey' AND indexname <> 'sound_shelf_id_path_key'`)) as {
+  const indexes = (await db.query(
+    `SELECT indexname, indexdef FROM pg_indexes WHERE tablename = 'sound' AND indexname LIKE 'sound\\_%' AND indexname <> 'sound_pkey' AND indexname <> 'sound_shelf_id_path_key'`,
+  )) as {
     indexname: string
     indexdef: string
   }[]
@@ -74,8 +80,26 @@ export async function fillLibrary(db: DataSource, count: number, say: (line: str
     const licence = LICENCES[Math.floor(random() * LICENCES.length)] as string
     const length = Math.round(48_000 * Math.exp(random() * 6 - 1.2))
     const rating = random() < 0.02 ? 1 + Math.floor(random() * 5) : 0
-    const fields = { shelfId: `shelf${Math.floor(random() ** 2 * SHELVES)}`, category, licence, tags: '', channels: random() < 0.4 ? 1 : 2, sampleRate: random() < 0.5 ? 48_000 : 96_000, length, rating }
-    const texts = { name, stem: `${category.toUpperCase()}_${words.map((word) => word[0]?.toUpperCase() + word.slice(1)).join('')}_${n % 400}`, keywords, tags: '', description, note: '', category, folders: `Disk ${fields.shelfId.slice(-1)} ${category}` }
+    const fields = {
+      shelfId: `shelf${Math.floor(random() ** 2 * SHELVES)}`,
+      category,
+      licence,
+      tags: '',
+      channels: random() < 0.4 ? 1 : 2,
+      sampleRate: random() < 0.5 ? 48_000 : 96_000,
+      length,
+      rating,
+    }
+    const texts = {
+      name,
+      stem: `${category.toUpperCase()}_${words.map((word) => word[0]?.toUpperCase() + word.slice(1)).join('')}_${n % 400}`,
+      keywords,
+      tags: '',
+      description,
+      note: '',
+      category,
+      folders: `Disk ${fields.shelfId.slice(-1)} ${category}`,
+    }
     return {
       n,
       id: (Math.imul(n + 1, 2654435761) >>> 0).toString(16).padStart(8, '0') + n.toString(16),

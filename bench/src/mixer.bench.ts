@@ -65,6 +65,10 @@ const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
     fadeInShape: index % 2 ? 'power' : 'linear',
     fadeOutShape: index % 3 ? 's' : 'power',
     mute: false,
+    speed: 1,
+    keepPitch: false,
+    reverse: false,
+    sides: 'kept',
   } satisfies Clip
 }).filter((clip) => clip.length > 20_000)
 

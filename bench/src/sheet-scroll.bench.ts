@@ -102,6 +102,10 @@ function crowded(doc: ReelDocument): ReelRecord[] {
       fadeInShape: 'linear',
       fadeOutShape: 'linear',
       mute: false,
+      speed: 1,
+      keepPitch: false,
+      reverse: false,
+      sides: 'kept',
     }
   })
   return [...recordsOf(full).filter((record) => !before.has(record.id)), ...cues, ...clips]

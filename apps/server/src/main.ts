@@ -4,6 +4,7 @@ import { seedDemo } from './demo/seedDemo.js'
 import { reasonOf } from './errors.js'
 import { makeServices } from './services.js'
 import { readSettings } from './settings.js'
+import { wakeShelves } from './sounds/reindex.js'
 
 /** Starts Yodel with the settings of the environment and stops it on a signal. */
 async function main(): Promise<void> {
@@ -19,8 +20,10 @@ async function main(): Promise<void> {
   })
   if (settings.demo) await seedDemo(services)
   services.jobs.start()
+  void wakeShelves(services).catch((error: unknown) => console.error(`shelves: ${reasonOf(error)}`))
   console.log(`Yodel is at ${address.replace('[::1]', 'localhost')}`)
   const stop = async (): Promise<void> => {
+    services.watcher.stop()
     await app.close()
     await services.jobs.stop()
     await Promise.all([services.pool.destroy(), services.ears.destroy()])

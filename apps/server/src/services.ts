@@ -5,6 +5,10 @@ import { JobQueue } from './jobs/JobQueue.js'
 import { MediaStore } from './media/MediaStore.js'
 import { preparePicture } from './pictures/pictures.js'
 import type { Settings } from './settings.js'
+import { ShelfEntity } from './db/entities.js'
+import { reasonOf } from './errors.js'
+import { reindex } from './sounds/reindex.js'
+import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import { indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './threads.js'
@@ -21,6 +25,8 @@ export interface Services {
   readonly pool: Piscina<BounceOrder, BounceReport>
   /** Threads that listen to recordings. */
   readonly ears: Piscina<HearOrder, Hearing>
+  /** Notices what happens in the folders of shelves. */
+  readonly watcher: ShelfWatcher
   readonly clock: () => Date
 }
 
@@ -35,10 +41,15 @@ export function makeServices(settings: Settings, db: DataSource, log: Pick<Fasti
     db,
     {
       picture: (payload, context) => preparePicture(pictureDeps, payload, context),
-      index: (payload, context) => indexShelf({ db, settings, media, ears }, String(payload['shelfId']), context),
+      index: async (payload, context) => {
+        const counts = await indexShelf({ db, settings, media, ears }, String(payload['shelfId']), context)
+        await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: String(payload['shelfId']) }))
+        return counts
+      },
       bounce: (payload, context) => bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
     },
     log,
   )
-  return { settings, db, media, jobs, pool, ears, clock }
+  const watcher = new ShelfWatcher(db, (shelf) => void reindex({ db, jobs }, shelf.id).catch((error: unknown) => log.error(`shelves: ${reasonOf(error)}`)))
+  return { settings, db, media, jobs, pool, ears, watcher, clock }
 }

@@ -1,6 +1,11 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { growRecords } from './growRecords.js'
+
+// How a clip is played: new in every clip of every row and of the log.
+const CLIP = `'{"speed": 1, "keepPitch": false, "reverse": false, "sides": "kept"}'::jsonb`
 
 const UP = [
+  ...growRecords(`WHEN 'clip' THEN ${CLIP} || record`),
   'DROP INDEX sound_names',
   'DROP INDEX sound_browse',
   'ALTER TABLE sound DROP COLUMN search, DROP COLUMN words',
@@ -51,10 +56,7 @@ const UP = [
      ADD away boolean NOT NULL DEFAULT false, ADD counts jsonb, ADD sounds int NOT NULL DEFAULT 0, ADD watched boolean NOT NULL DEFAULT false`,
 ]
 
-const DOWN = [
-  ...['kit_sound', 'kit', 'past_search', 'prepared', 'likeness', 'cell', 'sound_events', 'term'].map((table) => `DROP TABLE ${table}`),
-  'DROP INDEX record_sounds',
-]
+const DOWN = [...['kit_sound', 'kit', 'past_search', 'prepared', 'likeness', 'cell', 'sound_events', 'term'].map((table) => `DROP TABLE ${table}`), 'DROP INDEX record_sounds']
 
 /** Search by words and by ear, events, kits, preparation, and what a shelf says of its sounds. */
 export class SoundsMigration1700000200000 implements MigrationInterface {

@@ -1,20 +1,11 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { growRecords } from './growRecords.js'
 
-// Records are flat: a field that is new in a record is added to every row and to every change of the log,
-// so that what was done before can still be undone.
 const CUE = `'{"scene": "", "perspective": "unsaid"}'::jsonb`
 const REEL = `'{"company": "", "nameRule": "{show}_{reel}_{date}_{function}"}'::jsonb`
 
 const UP = [
-  `UPDATE record SET data = ${CUE} || data WHERE kind = 'cue'`,
-  `UPDATE record SET data = ${REEL} || data WHERE kind = 'reel'`,
-  `CREATE FUNCTION pg_temp.grown(record jsonb) RETURNS jsonb LANGUAGE sql AS $$
-     SELECT CASE record->>'kind' WHEN 'cue' THEN ${CUE} || record WHEN 'reel' THEN ${REEL} || record ELSE record END $$`,
-  `CREATE FUNCTION pg_temp.grown_all(records jsonb) RETURNS jsonb LANGUAGE sql AS $$
-     SELECT coalesce(jsonb_agg(pg_temp.grown(r) ORDER BY n), '[]') FROM jsonb_array_elements(records) WITH ORDINALITY AS t(r, n) $$`,
-  `UPDATE change SET change = change || jsonb_build_object(
-     'added', pg_temp.grown_all(change->'added'), 'removed', pg_temp.grown_all(change->'removed'),
-     'updated', (SELECT coalesce(jsonb_agg(pg_temp.grown_all(pair) ORDER BY n), '[]') FROM jsonb_array_elements(change->'updated') WITH ORDINALITY AS t(pair, n)))`,
+  ...growRecords(`WHEN 'cue' THEN ${CUE} || record WHEN 'reel' THEN ${REEL} || record`),
   // Every reel that has a picture gets its first version of it, by a change of its log like any other:
   // a reel as it was is folded from the log, which therefore has to hold every record.
   `INSERT INTO change (reel_id, seq, change_id, author, at, role, target, label, change)

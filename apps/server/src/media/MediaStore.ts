@@ -13,6 +13,8 @@ export interface MediaSource {
   readonly file: string
   readonly name: string
   readonly channels: 1 | 2
+  /** Speed at which it keeps its pitch; as it is when left out. */
+  readonly stretch?: number
 }
 
 /** Decoded sound on disk: interleaved 32-bit floats at 48 kHz. */
@@ -122,7 +124,7 @@ export class MediaStore {
 
   private async decode(source: MediaSource, onFrames: (block: Float32Array) => void): Promise<void> {
     try {
-      await decodeSound(this.settings, source.file, source.channels, onFrames)
+      await decodeSound(this.settings, source.file, source.channels, onFrames, source.stretch)
     } catch (error) {
       if (error instanceof AppError || isDiskFull(error)) throw error
       throw new AppError('SOUND_UNREADABLE', `${source.name} can't be played: ${reasonOf(error)}. Check that the disk is there and the file is whole, then index its shelf again.`)

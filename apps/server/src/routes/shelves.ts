@@ -7,7 +7,7 @@ import { z } from 'zod'
 import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { allowedPath, isFolder } from '../media/paths.js'
-import type { Services } from '../services.js'
+import { reindex } from '../sounds/reindex.js'
 import { editShelf, visibleShelves } from '../sounds/shelves.js'
 import type { Routes } from './route.js'
 
@@ -41,7 +41,7 @@ export const shelfRoutes: Routes = (app, services) => {
       const root = await allowedPath(request.body.path, settings.soundRoots)
       if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
       const shelf = await makeShelf(db, root, request.body.name || path.basename(root), settings.user, request.body.shared)
-      await startIndexing(services, shelf)
+      await reindex(services, shelf.id)
       return reply.code(201).send({ id: shelf.id })
     },
   )
@@ -60,7 +60,7 @@ export const shelfRoutes: Routes = (app, services) => {
   })
 
   app.post('/api/shelves/:id/index', { schema: { params, response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => ({
-    jobId: await startIndexing(services, await ownShelf(request.params.id)),
+    jobId: await reindex(services, (await ownShelf(request.params.id)).id),
   }))
 
   async function ownShelf(id: string): Promise<ShelfRow> {
@@ -75,16 +75,6 @@ export async function makeShelf(db: DataSource, root: string, name: string, owne
   const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
   await db.query('INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING', [id, name, root, owner, shared])
   return db.getRepository(ShelfEntity).findOneByOrFail({ root })
-}
-
-/** Starts indexing a shelf; while that is under way already, its job is the answer. */
-export async function startIndexing({ db, jobs }: Pick<Services, 'db' | 'jobs'>, shelf: ShelfRow): Promise<string> {
-  const running = shelf.jobId === null ? null : await jobs.find(shelf.jobId)
-  if (running?.state === 'paused') await jobs.resume(running.id)
-  if (running && ['waiting', 'running', 'paused'].includes(running.state)) return running.id
-  const jobId = await jobs.add('index', `Indexing ${shelf.name}`, { shelfId: shelf.id })
-  await db.getRepository(ShelfEntity).update({ id: shelf.id }, { jobId })
-  return jobId
 }
 
 async function listShelves(db: DataSource, person: string): Promise<Shelf[]> {

@@ -16,7 +16,7 @@ import {
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { findSource } from '../media/findSource.js'
-import { answerSearch } from '../search/answerSearch.js'
+import { answerCue, answerSearch } from '../search/answerSearch.js'
 import type { SearchScope } from '../search/buildQuery.js'
 import { countFacets } from '../search/countFacets.js'
 import { hearNow } from '../sounds/hearShelf.js'
@@ -52,6 +52,8 @@ export const soundRoutes: Routes = (app, services) => {
           down: z.enum(['0', '1']).default('0'),
           beyond: z.coerce.number().optional(),
           like: z.string().max(64).optional(),
+          /** The text is a cue's words: not all of them have to be met. */
+          cue: z.enum(['0', '1']).default('0'),
           cursor: z.string().max(2000).optional(),
         }),
         response: { 200: soundPageSchema },
@@ -63,13 +65,12 @@ export const soundRoutes: Routes = (app, services) => {
         const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
         return { sounds: sounds.map((sound) => ({ ...sound, why: [] })), total: sounds.length, next: null, respelt: [], problems: [], instead: [] }
       }
-      return answerSearch(db, { text: query.q, scope, sort: query.sort, down: query.down === '1', beyond: query.beyond ?? null, cursor: query.cursor ?? null })
+      const answer = query.cue === '1' ? answerCue : answerSearch
+      return answer(db, { text: query.q, scope, sort: query.sort, down: query.down === '1', beyond: query.beyond ?? null, cursor: query.cursor ?? null })
     },
   )
 
-  app.get('/api/sounds/facets', { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } }, async ({ query }) =>
-    countFacets(db, query.q, await scopeOf(query)),
-  )
+  app.get('/api/sounds/facets', { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } }, async ({ query }) => countFacets(db, query.q, await scopeOf(query)))
 
   app.post('/api/sounds/by-ids', { schema: { body: z.object({ ids }), response: { 200: z.array(soundSchema) } } }, (request) => soundsByIds(db, request.body.ids))
 
@@ -91,7 +92,8 @@ export const soundRoutes: Routes = (app, services) => {
     const { length } = await oneSound(request.params.id)
     const { events } = request.body
     const bad = events.findIndex(([start, sync, end], index) => start > sync || sync >= end || end > length || start < (events[index - 1]?.[2] ?? 0))
-    if (bad >= 0) throw new AppError('BAD_REQUEST', `Event ${bad + 1} does not fit: each begins after the one before has ended, at or before its attack, and ends within the recording.`)
+    if (bad >= 0)
+      throw new AppError('BAD_REQUEST', `Event ${bad + 1} does not fit: each begins after the one before has ended, at or before its attack, and ends within the recording.`)
     await setEvents(db, request.params.id, events, true)
     return reply.code(204).send(null)
   })

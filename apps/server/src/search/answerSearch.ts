@@ -8,6 +8,29 @@ import { searchSounds, type SearchOrder } from './searchSounds.js'
 
 const MOST_INSTEAD = 4
 
+/** With fewer results than this, a search by a cue's words asks for fewer of them. */
+const TOO_FEW = 6
+const LOOSER = ['all', 'two', 'one'] as const
+
+/**
+ * Searches by the words of a cue, which describe and don't search: all of them, else any two, else any one.
+ * Small words that say nothing of a sound are left out.
+ */
+export async function answerCue(db: DataSource, order: SearchOrder): Promise<SoundPage> {
+  const [kept = '', ...rest] = order.cursor?.split('.') ?? []
+  const text = order.text.replace(SMALL_WORDS, ' ')
+  const going = LOOSER.find((words) => words === kept)
+  let page: SoundPage | null = null
+  for (const words of going ? [going] : LOOSER) {
+    page = await answerSearch(db, { ...order, text, scope: { ...order.scope, words }, cursor: going ? rest.join('.') : null })
+    if (page.next !== null) page = { ...page, next: `${words}.${page.next}` }
+    if (page.sounds.length >= TOO_FEW) break
+  }
+  return page ?? answerSearch(db, order)
+}
+
+const SMALL_WORDS = /\b(a|an|the|of|on|in|at|to|by|and|or|with|from|into|off|over|under|up|down|is|are|his|her|its|he|she|it|they|as|for|then|again)\b/gi
+
 /** One page of results with why each was found; when nothing is found, what would find something. */
 export async function answerSearch(db: DataSource, order: SearchOrder): Promise<SoundPage> {
   const { ids, next, total, query } = await searchSounds(db, order)

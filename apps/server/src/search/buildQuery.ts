@@ -10,6 +10,8 @@ export interface SearchScope {
   /** The show that `used:` speaks of. */
   readonly showId: string | null
   readonly now: Date
+  /** How many of the words a sound must have: all of them; any two (of the first six); any one. */
+  readonly words?: 'all' | 'two' | 'one'
 }
 
 /** A search ready to be run. */
@@ -40,25 +42,42 @@ export async function buildQuery(db: DataSource, text: string, scope: SearchScop
   const counts = await tokenCounts(db, tokens.flat())
   const all = counts.get('=') ?? 0
   const share = (sounds: number): number => (all === 0 ? 0 : Math.min(1, sounds / all))
-  const shares = [
-    ...wanted.map((term) => term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1)),
-    ...tokens.map((group) => share(group.reduce((sum, token) => sum + countOf(counts, token), 0))),
-  ]
+  const loose = scope.words !== undefined && scope.words !== 'all' && wanted.length > 1
+  const shareOf = (term: QueryTerm): number => term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1)
+  const loosely = scope.words === 'two' ? pairsOf(wanted).reduce((sum, [a, b]) => sum + shareOf(a) * shareOf(b), 0) : wanted.reduce((sum, term) => sum + shareOf(term), 0)
+  const shares = [...(loose ? [Math.min(1, loosely)] : wanted.map(shareOf)), ...tokens.map((group) => share(group.reduce((sum, token) => sum + countOf(counts, token), 0)))]
   const parts = [
-    ...wanted.map((term) => termQuery(term, meanings, true)),
+    ...(loose ? [join(wanted, scope.words === 'two', (term) => termQuery(term, meanings, true))] : wanted.map((term) => termQuery(term, meanings, true))),
     ...tokens.map((group) => `(${group.map((token) => (token.endsWith('*') ? `${quoteLexeme(token.slice(0, -1))}:*` : quoteLexeme(token))).join(' | ')})`),
     ...unwanted.map((term) => `!${termQuery(term, meanings, false)}`),
   ]
   const residual = residualConditions(filters, scope)
   return {
     match: parts.length > 0 ? parts.join(' & ') : null,
-    exact: wanted.length > 0 ? wanted.map((term) => termQuery(term, meanings, false)).join(' & ') : null,
+    exact: wanted.length > 0 ? wanted.map((term) => termQuery(term, meanings, false)).join(loose ? ' | ' : ' & ') : null,
     ...residual,
     estimate: Math.round(all * shares.reduce((product, part) => product * part, 1)),
     all,
     meanings,
     problems,
   }
+}
+
+const MOST_PAIRED = 6
+
+function pairsOf<T>(items: readonly T[]): [T, T][] {
+  const few = items.slice(0, MOST_PAIRED)
+  return few.flatMap((a, index) => few.slice(index + 1).map((b): [T, T] => [a, b]))
+}
+
+function join(terms: readonly QueryTerm[], two: boolean, write: (term: QueryTerm) => string): string {
+  return `(${
+    two
+      ? pairsOf(terms)
+          .map(([a, b]) => `${write(a)} & ${write(b)}`)
+          .join(' | ')
+      : terms.map(write).join(' | ')
+  })`
 }
 
 function termQuery(term: QueryTerm, meanings: ReadonlyMap<string, Meaning>, withOthers: boolean): string {

@@ -102,7 +102,10 @@ async function hearSound(deps: HearingDeps, file: string, row: WrittenSound, sig
     [row.id, JSON.stringify(events), row.measured === 0 && row.length !== length],
   )
   const promised = row.length
-  const problem = promised > 0 && length < promised * WHOLE - 4800 ? `The file is cut short: its header promises ${seconds(promised)}, it holds ${seconds(length)}. What is there can be used.` : null
+  const problem =
+    promised > 0 && length < promised * WHOLE - 4800
+      ? `The file is cut short: its header promises ${seconds(promised)}, it holds ${seconds(length)}. What is there can be used.`
+      : null
   return { heard: { row: { ...row, ...qualities, length, events: events.length, measured: HEARD_VERSION }, likeness }, problem }
 }
 

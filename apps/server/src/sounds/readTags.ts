@@ -34,7 +34,9 @@ export async function readTags(root: string, file: { readonly path: string; read
   const layout = wavLayout(head)
   // The tags of most WAV files stand before their samples: one read is enough. Other files, and WAV with something behind, are read by place.
   const whole = layout.ok && layout.value.at + layout.value.size + 64 > file.size && layout.value.at < head.length
-  const metadata = await (whole ? parseBuffer(head, { size: file.size }, { duration: false, skipCovers: true }) : parseFile(full, { duration: false, skipCovers: true })).catch(() => null)
+  const metadata = await (whole ? parseBuffer(head, { size: file.size }, { duration: false, skipCovers: true }) : parseFile(full, { duration: false, skipCovers: true })).catch(
+    () => null,
+  )
   const stem = path.basename(file.path, path.extname(file.path))
   const texts = textsOf(head, metadata, stem)
   const format = metadata?.format

@@ -31,11 +31,10 @@ export async function preparationOf(db: DataSource, person: string, soundId: str
 export async function prepare(db: DataSource, person: string, soundId: string, preparation: Preparation | null): Promise<void> {
   if (preparation === null) await db.query('DELETE FROM prepared WHERE person = $1 AND sound_id = $2', [person, soundId])
   else
-    await db.query('INSERT INTO prepared (person, sound_id, data) SELECT $1, s.id, $3 FROM sound s WHERE s.id = $2 ON CONFLICT (person, sound_id) DO UPDATE SET data = excluded.data', [
-      person,
-      soundId,
-      JSON.stringify(preparation),
-    ])
+    await db.query(
+      'INSERT INTO prepared (person, sound_id, data) SELECT $1, s.id, $3 FROM sound s WHERE s.id = $2 ON CONFLICT (person, sound_id) DO UPDATE SET data = excluded.data',
+      [person, soundId, JSON.stringify(preparation)],
+    )
 }
 
 /** The events of a sound, as found or as set by hand. */

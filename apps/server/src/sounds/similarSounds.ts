@@ -56,7 +56,9 @@ export async function refreshCells(db: DataSource, signal: AbortSignal): Promise
   const { sounds = 0, cells = 0 } = counts ?? {}
   const wanted = Math.min(MOST_CELLS, Math.round(Math.sqrt(sounds)))
   if (sounds < SMALL || wanted < cells * 1.22) return
-  const rows = (await db.query(`SELECT cube_ll_coord(at, 1) AS a, at::text AS at FROM likeness TABLESAMPLE BERNOULLI (${Math.min(100, (100 * SAMPLE) / sounds)})`)) as { at: string }[]
+  const rows = (await db.query(`SELECT cube_ll_coord(at, 1) AS a, at::text AS at FROM likeness TABLESAMPLE BERNOULLI (${Math.min(100, (100 * SAMPLE) / sounds)})`)) as {
+    at: string
+  }[]
   const points = rows.map(({ at }) => Float64Array.from(at.slice(1, -1).split(','), Number))
   const centres = await kMeans(points, wanted, signal)
   await db.transaction(async (manager) => {

@@ -120,6 +120,9 @@ export async function editSounds(db: DataSource, ids: readonly string[], edit: S
 /** New tags are words that can be searched at once; their counts follow with the next index run. */
 async function noteTags(db: Database, tags: string): Promise<void> {
   await db.query('INSERT INTO term (word, sounds) SELECT DISTINCT word, 1 FROM unnest($1::text[]) AS w(word) ON CONFLICT DO NOTHING', [
-    [...plainWords(tags), ...facetTokens({ shelfId: '', category: '', licence: '', tags, channels: 0, sampleRate: 0, length: 0, rating: 0 }).filter((token) => token.startsWith('=t'))],
+    [
+      ...plainWords(tags),
+      ...facetTokens({ shelfId: '', category: '', licence: '', tags, channels: 0, sampleRate: 0, length: 0, rating: 0 }).filter((token) => token.startsWith('=t')),
+    ],
   ])
 }

@@ -67,6 +67,7 @@ export async function startTestServer(): Promise<TestServer> {
       }
     },
     async close() {
+      services.watcher.stop()
       await app.close()
       await services.jobs.stop()
       await Promise.all([services.pool.destroy(), services.ears.destroy()])

@@ -1,7 +1,7 @@
 import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
-import { nameByRule, frameToSample, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
+import { nameByRule, frameToSample, partsOfMedia, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../errors.js'
@@ -32,13 +32,21 @@ export async function bounceReel(
   const plan = planReel(doc)
   const media: Record<string, { file: string; channels: 1 | 2 }> = {}
   const ids = [...new Set(plan.voices.map((voice) => voice.mediaId))]
-  const places = new Map((await soundPlaces(deps.db, ids)).map((place) => [place.id, place]))
+  const places = new Map(
+    (
+      await soundPlaces(
+        deps.db,
+        ids.map((id) => partsOfMedia(id).soundId),
+      )
+    ).map((place) => [place.id, place]),
+  )
   for (const [index, id] of ids.entries()) {
     context.signal.throwIfAborted()
     context.progress((0.5 * index) / ids.length, 'Reading the sounds')
-    const place = places.get(id)
+    const { soundId, stretch } = partsOfMedia(id)
+    const place = places.get(soundId)
     if (!place) throw new Error(`A placed sound (${id}) is on no shelf any more; delete or replace it, then bounce again.`)
-    const pcm = await deps.media.pcm(sourceOf(place))
+    const pcm = await deps.media.pcm(sourceOf(place, stretch))
     media[id] = { file: pcm.file, channels: pcm.channels }
   }
   const now = deps.clock().toISOString()

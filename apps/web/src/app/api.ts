@@ -1,23 +1,112 @@
-import type { Analysis, IncomingSheet, Job, Milestone, NewReel, Picture, ReelAt, ReelState, Shelf, Show, Sound, SoundPage, Watch, Watched } from '@yodel/core'
+import type {
+  Analysis,
+  Folder,
+  IncomingSheet,
+  Job,
+  Kit,
+  Milestone,
+  NewReel,
+  PastSearch,
+  Picture,
+  Preparation,
+  ReelAt,
+  ReelState,
+  Shelf,
+  ShelfEdit,
+  Show,
+  Sound,
+  SoundEdit,
+  SoundEvent,
+  SoundFacets,
+  SoundOrder,
+  SoundPage,
+  SoundUse,
+  SplitSettings,
+  Watch,
+  Watched,
+} from '@yodel/core'
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
+
+/** A search for sounds as the server is asked it. */
+export interface SoundParams {
+  readonly q: string
+  readonly cue?: '0' | '1'
+  readonly sort?: SoundOrder
+  readonly down?: '0' | '1'
+  readonly beyond?: number
+  readonly like?: string
+  readonly kit?: string
+  readonly show?: string
+  /** Ids by commas; all shelves when absent. */
+  readonly shelves?: string
+}
 
 /** Everything that is asked of the server but changes of a reel, which the document slice sends itself. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Shows', 'Shelves', 'Sounds', 'Picture', 'Milestones', 'Watched'],
+  tagTypes: ['Shows', 'Shelves', 'Sounds', 'Events', 'Kits', 'Searches', 'Picture', 'Milestones', 'Watched'],
   endpoints: (build) => ({
     shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
     newReel: build.mutation<{ id: string }, NewReel>({ query: (body) => ({ url: '/reels', method: 'POST', body }), invalidatesTags: ['Shows'] }),
-    sounds: build.infiniteQuery<SoundPage, string, string | null>({
+    sounds: build.infiniteQuery<SoundPage, SoundParams, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
-      query: ({ queryArg, pageParam }) => ({ url: '/sounds', params: { q: queryArg, ...(pageParam ? { cursor: pageParam } : {}) } }),
+      query: ({ queryArg, pageParam }) => ({ url: '/sounds', params: { ...queryArg, ...(pageParam ? { cursor: pageParam } : {}) } }),
       providesTags: ['Sounds'],
-      keepUnusedDataFor: 30,
+      keepUnusedDataFor: 60,
     }),
+    facets: build.query<SoundFacets, SoundParams>({
+      query: ({ q, shelves, kit, show }) => ({ url: '/sounds/facets', params: { q, shelves, kit, show } }),
+      providesTags: ['Sounds'],
+    }),
+    sound: build.query<Sound, string>({ query: (id) => `/sounds/${id}`, providesTags: ['Sounds'] }),
+    editSounds: build.mutation<{ edited: number }, { ids: string[]; edit: SoundEdit }>({
+      query: (body) => ({ url: '/sounds', method: 'PATCH', body }),
+      invalidatesTags: ['Sounds'],
+    }),
+    uses: build.query<SoundUse[], string>({ query: (id) => `/sounds/${id}/uses`, keepUnusedDataFor: 0 }),
+    events: build.query<{ events: SoundEvent[]; byHand: boolean }, string>({ query: (id) => `/sounds/${id}/events`, providesTags: ['Events'] }),
+    split: build.mutation<unknown, { id: string } & SplitSettings>({
+      query: ({ id, ...body }) => ({ url: `/sounds/${id}/split`, method: 'POST', body }),
+      invalidatesTags: ['Events', 'Sounds'],
+    }),
+    setEvents: build.mutation<null, { id: string; events: SoundEvent[] }>({
+      query: ({ id, events }) => ({ url: `/sounds/${id}/events`, method: 'PUT', body: { events } }),
+      invalidatesTags: ['Events', 'Sounds'],
+    }),
+    prepared: build.query<Preparation | null, string>({ query: (id) => `/sounds/${id}/prepared`, keepUnusedDataFor: 0 }),
+    prepare: build.mutation<null, { id: string; preparation: Preparation | null }>({
+      query: ({ id, preparation }) => ({ url: `/sounds/${id}/prepared`, method: 'PUT', body: JSON.stringify(preparation), headers: { 'content-type': 'application/json' } }),
+    }),
+    pastSearches: build.query<PastSearch[], { reelId: string; cueId: string }>({ query: (params) => ({ url: '/searches', params }), providesTags: ['Searches'] }),
+    noteSearch: build.mutation<null, { reelId: string; cueId: string; query: string }>({
+      query: (body) => ({ url: '/searches', method: 'POST', body }),
+      invalidatesTags: ['Searches'],
+    }),
+    kits: build.query<Kit[], void>({ query: () => '/kits', providesTags: ['Kits'] }),
+    newKit: build.mutation<Kit, { name: string; parentId: string | null }>({ query: (body) => ({ url: '/kits', method: 'POST', body }), invalidatesTags: ['Kits'] }),
+    editKit: build.mutation<null, { id: string; name?: string; shared?: boolean; parentId?: string | null }>({
+      query: ({ id, ...body }) => ({ url: `/kits/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Kits'],
+    }),
+    deleteKit: build.mutation<null, string>({ query: (id) => ({ url: `/kits/${id}`, method: 'DELETE' }), invalidatesTags: ['Kits'] }),
+    fillKit: build.mutation<null, { id: string; ids: string[]; put: boolean }>({
+      query: ({ id, ...body }) => ({ url: `/kits/${id}/sounds`, method: 'POST', body }),
+      invalidatesTags: ['Kits', 'Sounds'],
+    }),
+    folders: build.query<Folder, string>({ query: (path) => ({ url: '/folders', params: { path } }), keepUnusedDataFor: 0 }),
+    editShelf: build.mutation<null, { id: string } & ShelfEdit>({
+      query: ({ id, ...body }) => ({ url: `/shelves/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Shelves', 'Sounds'],
+    }),
+    removeShelf: build.mutation<null, string>({ query: (id) => ({ url: `/shelves/${id}`, method: 'DELETE' }), invalidatesTags: ['Shelves', 'Sounds'] }),
+    pauseJob: build.mutation<null, { id: string; pause: boolean }>({ query: ({ id, pause }) => ({ url: `/jobs/${id}/${pause ? 'pause' : 'resume'}`, method: 'POST' }) }),
     soundsByIds: build.query<Sound[], string[]>({ query: (ids) => ({ url: '/sounds/by-ids', method: 'POST', body: { ids } }), providesTags: ['Sounds'] }),
     shelves: build.query<Shelf[], void>({ query: () => '/shelves', providesTags: ['Shelves'] }),
-    addShelf: build.mutation<{ id: string }, { path: string; name: string }>({ query: (body) => ({ url: '/shelves', method: 'POST', body }), invalidatesTags: ['Shelves'] }),
+    addShelf: build.mutation<{ id: string }, { path: string; name: string; shared: boolean }>({
+      query: (body) => ({ url: '/shelves', method: 'POST', body }),
+      invalidatesTags: ['Shelves'],
+    }),
     indexShelf: build.mutation<{ jobId: string }, string>({ query: (id) => ({ url: `/shelves/${id}/index`, method: 'POST' }), invalidatesTags: ['Shelves'] }),
     picture: build.query<Picture, string>({ query: (id) => `/pictures/${id}`, providesTags: ['Picture'] }),
     pickPicture: build.mutation<Picture, string>({ query: (path) => ({ url: '/pictures/pick', method: 'POST', body: { path } }) }),

@@ -5,16 +5,17 @@ import { ImportPage } from '../features/import/ImportPage.js'
 import { ListPage } from '../features/list/ListPage.js'
 import { ReelGate } from '../features/reel/ReelGate.js'
 import { SheetPage } from '../features/reel/SheetPage.js'
-import { ShelvesPage } from '../features/shelves/ShelvesPage.js'
+
 import { ShowsPage } from '../features/shows/ShowsPage.js'
 import { PictureWindow } from '../features/transport/PictureWindow.js'
+import { SoundsPage } from '../features/sounds/SoundsPage.js'
 import { TurnoverPage } from '../features/turnover/TurnoverPage.js'
 import { Problem } from '../ui/Problem.js'
 
 /** The pages. */
 export const router = createBrowserRouter([
   { path: '/', element: <ShowsPage />, errorElement: <Problem /> },
-  { path: '/sounds', element: <ShelvesPage /> },
+  { path: '/sounds', element: <SoundsPage /> },
   { path: '/picture', element: <PictureWindow /> },
   {
     path: '/reels/:id',

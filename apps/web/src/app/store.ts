@@ -3,10 +3,18 @@ import { useDispatch, useSelector, useStore } from 'react-redux'
 import { compareReducer } from '../features/compare/compareSlice.js'
 import { documentReducer } from '../features/reel/documentSlice.js'
 import { viewReducer } from '../features/reel/viewSlice.js'
+import { searchReducer } from '../features/sounds/searchSlice.js'
 import { tryReducer } from '../features/sounds/trySlice.js'
 import { api } from './api.js'
 
-const reducer = combineReducers({ document: documentReducer, view: viewReducer, trying: tryReducer, compare: compareReducer, [api.reducerPath]: api.reducer })
+const reducer = combineReducers({
+  document: documentReducer,
+  view: viewReducer,
+  trying: tryReducer,
+  search: searchReducer,
+  compare: compareReducer,
+  [api.reducerPath]: api.reducer,
+})
 
 /** Listeners that talk to the server and the disk; see features/reel/sendChanges.ts. */
 export const listeners = createListenerMiddleware()

@@ -1,4 +1,4 @@
-import { PCM_CHUNK, type RenderPlan } from '@yodel/core'
+import { PCM_CHUNK, sourceSpan, type RenderPlan } from '@yodel/core'
 import type { FeedMessage, FromFeeder, Start, ToFeeder } from './messages.js'
 
 // Fetches decoded sound ahead of time and hands it to the audio thread, so that neither a busy page
@@ -62,9 +62,14 @@ function wantedChunks(from: number, to: number): { mediaId: string; index: numbe
   for (const voice of plan.voices) {
     if (voice.start >= to) break
     if (voice.end <= from) continue
-    const first = Math.floor((voice.offset + Math.max(0, from - voice.start)) / PCM_CHUNK)
-    const last = Math.floor((voice.offset + Math.min(voice.end, to) - voice.start - 1) / PCM_CHUNK)
-    for (let index = first; index <= last; index++) wanted.push({ mediaId: voice.mediaId, index, when: voice.start + index * PCM_CHUNK - voice.offset })
+    const begin = voice.offset + Math.max(0, from - voice.start)
+    const [low, high] = sourceSpan(voice, begin, voice.offset + Math.min(voice.end, to) - voice.start)
+    const [first, last] = [Math.floor(Math.max(0, low) / PCM_CHUNK), Math.floor(Math.max(0, high - 1) / PCM_CHUNK)]
+    for (let index = first; index <= last; index++) {
+      // Which chunk of a stretch is needed first: from its beginning, or from its end where it runs backwards.
+      const order = (voice.played?.reverse ? last - index : index - first) * (PCM_CHUNK / (voice.played?.speed ?? 1))
+      wanted.push({ mediaId: voice.mediaId, index, when: Math.max(from, voice.start) + order })
+    }
   }
   return wanted.sort((a, b) => a.when - b.when)
 }

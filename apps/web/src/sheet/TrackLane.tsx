@@ -1,4 +1,4 @@
-import { FRAME_RATES, frameToSample, gainFromDb, type Clip, type Frames, type Track } from '@yodel/core'
+import { FRAME_RATES, frameToSample, fileSpan, gainFromDb, type Clip, type Frames, type Track } from '@yodel/core'
 import { memo } from 'react'
 import { useAppSelector } from '../app/store.js'
 import { useReel } from '../features/reel/session.js'
@@ -84,12 +84,13 @@ const ClipBox = memo(function ClipBox(props: {
       <div className="absolute inset-0">
         {tiles.map((tile) => {
           const tall = Math.min(TILE, height - tile * TILE)
+          const [from, to] = fileSpan(clip, clip.offset + tile * TILE * perPixel, clip.offset + (tile * TILE + tall) * perPixel)
           return (
-            <div key={tile} className="absolute left-[6px]" style={{ top: tile * TILE }}>
+            <div key={tile} className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`} style={{ top: tile * TILE }}>
               <Wave
                 mediaId={clip.soundId}
-                from={clip.offset + tile * TILE * perPixel}
-                to={clip.offset + (tile * TILE + tall) * perPixel}
+                from={from}
+                to={to}
                 width={width - 16}
                 height={tall}
                 vertical

@@ -1,5 +1,6 @@
 import { fadeGain, panGains } from './levels.js'
 import type { PlanVoice, RenderPlan } from './plan.js'
+import { cutoffOf, reachOf, sourceSpan, valueBetween, type Played } from './played.js'
 
 /** Decoded sound at 48 kHz: one array (mono) or two (left, right), with the first sample's place in the recording. */
 export interface SoundBlock {
@@ -37,6 +38,7 @@ export class Mixer {
   private position = 0
   private readonly active: Active[] = []
   private readonly envelope = new Float32Array(MIX_BLOCK)
+  private readonly bent = new BentReader()
 
   constructor(
     plan: RenderPlan,
@@ -102,6 +104,14 @@ export class Mixer {
   private addVoice(entry: Active, from: number, to: number, left: Float32Array, right: Float32Array, into: number): void {
     const { voice } = entry
     const shaped = fillEnvelope(voice, from, to, this.envelope)
+    if (voice.played) {
+      const { first, second } = this.bent
+      const stereo = this.bent.read(voice, voice.played, from, to, this.port)
+      if (stereo === null) this.misses++
+      else if (stereo) addStereo(first, second, 0, entry.stereo, left, right, into, to - from, shaped ? this.envelope : null, 0)
+      else addMono(first, 0, entry.mono, left, right, into, to - from, shaped ? this.envelope : null, 0)
+      return
+    }
     for (let at = from; at < to;) {
       const source = voice.offset + at - voice.start
       const block = this.port(voice.mediaId, source)
@@ -119,6 +129,58 @@ export class Mixer {
       else addMono(first, read, entry.mono, left, right, write, count, shaped ? this.envelope : null, at - from)
       at += count
     }
+  }
+}
+
+/** Reads voices that are played faster, slower, backwards, or with their sides changed. */
+class BentReader {
+  /** What was read, from 0. */
+  readonly first = new Float32Array(MIX_BLOCK)
+  readonly second = new Float32Array(MIX_BLOCK)
+  private gathered: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)]
+
+  /** Reads `[from, to)` of the reel. @returns whether it is stereo; null when the recording is not there. */
+  read(voice: PlanVoice, played: Played, from: number, to: number, port: SoundPort): boolean | null {
+    const begin = voice.offset + from - voice.start
+    const [low, high] = sourceSpan(voice, begin, begin + to - from)
+    const stereo = this.gather(voice.mediaId, low, high, port)
+    if (stereo === null) return null
+    const { speed, reverse, sides, recorded } = played
+    const cutoff = cutoffOf(speed)
+    const [a, b] = this.gathered
+    for (let i = 0; i < to - from; i++) {
+      const place = (reverse ? recorded - 1 - begin - i : begin + i) * speed - low
+      const x = speed === 1 ? (a[place] as number) : valueBetween(a, place, cutoff)
+      const y = !stereo ? x : speed === 1 ? (b[place] as number) : valueBetween(b, place, cutoff)
+      this.first[i] = sides === 'kept' ? x : sides === 'swapped' ? y : 0.5 * (x + y)
+      this.second[i] = sides === 'kept' ? y : sides === 'swapped' ? x : 0.5 * (x + y)
+    }
+    return stereo
+  }
+
+  /** Copies `[low, high)` of a recording; before its beginning and after its end there is silence. */
+  private gather(mediaId: string, low: number, high: number, port: SoundPort): boolean | null {
+    if (this.gathered[0].length < high - low) {
+      const size = Math.max(high - low, MIX_BLOCK * 4 + 2 * reachOf(4))
+      this.gathered = [new Float32Array(size), new Float32Array(size)]
+    }
+    const [a, b] = this.gathered
+    a.fill(0, 0, high - low)
+    b.fill(0, 0, high - low)
+    let stereo: boolean | null = null
+    for (let at = Math.max(0, low); at < high;) {
+      const block = port(mediaId, at)
+      const available = block ? block.from + block.channels[0].length - at : 0
+      if (!block || available <= 0) break
+      const count = Math.min(high - at, available)
+      const read = at - block.from
+      a.set(block.channels[0].subarray(read, read + count), at - low)
+      const second = block.channels[1]
+      stereo = second !== undefined
+      if (second) b.set(second.subarray(read, read + count), at - low)
+      at += count
+    }
+    return stereo
   }
 }
 

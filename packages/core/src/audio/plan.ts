@@ -1,6 +1,7 @@
 import { tracksInOrder, type ReelDocument } from '../reel/document.js'
 import type { Clip, FadeShape, Track } from '../reel/records.js'
 import { gainFromDb } from './levels.js'
+import { mediaOf, playedOf, type Played } from './played.js'
 
 /** One sounding thing of a render plan; positions and lengths in samples at 48 kHz. */
 export interface PlanVoice {
@@ -18,6 +19,8 @@ export interface PlanVoice {
   readonly fadeOut: number
   readonly fadeInShape: FadeShape
   readonly fadeOutShape: FadeShape
+  /** Absent when the recording is played straight on. */
+  readonly played?: Played
 }
 
 /** What is to be heard: voices by start. A plain value that crosses threads. */
@@ -40,8 +43,10 @@ export function audibleTracks(doc: ReelDocument): Track[] {
 
 /** The voice of a clip on a track. */
 export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>): PlanVoice {
+  const played = playedOf(clip)
   return {
-    mediaId: clip.soundId,
+    ...(played ? { played } : {}),
+    mediaId: mediaOf(clip),
     start: clip.start,
     end: clip.start + clip.length,
     offset: clip.offset,

@@ -4,22 +4,10 @@ import { squash, type Change } from '../reel/change.js'
 import { rateOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { checkClip, findCollision } from '../reel/invariants.js'
 import type { Clip, Track } from '../reel/records.js'
+import type { SoundToPlace } from '../sounds/prepared.js'
 import { CATEGORIES, CATEGORY_NAMES, type Category } from '../spotting/categories.js'
 import { frameToSample } from '../time/convert.js'
 import type { Frames } from '../time/units.js'
-
-/** What placing needs to know of a recording, in samples at 48 kHz. */
-export interface SoundToPlace {
-  readonly id: string
-  readonly name: string
-  readonly recorded: number
-  /** Sync point: the instant that must meet the frame. */
-  readonly sync: number
-  /** Part to be heard, `[from, to)`; the whole recording when left out. */
-  readonly from?: number
-  readonly to?: number
-  readonly gain?: number
-}
 
 /** Fade in of a freshly placed sound: long enough to hide a cut, short enough to stay before an attack (2 ms). */
 export const DEFAULT_FADE_IN = 96
@@ -51,11 +39,15 @@ export function clipAtFrame(doc: ReelDocument, args: { id: string; trackId: stri
     sync: sound.sync,
     recorded: sound.recorded,
     gain: sound.gain ?? 0,
-    fadeIn: Math.max(0, Math.min(DEFAULT_FADE_IN, sound.sync - offset)),
-    fadeOut: Math.max(0, Math.min(DEFAULT_FADE_OUT, length)),
+    fadeIn: Math.min(length, sound.fadeIn ?? Math.max(0, Math.min(DEFAULT_FADE_IN, sound.sync - offset))),
+    fadeOut: Math.min(length, sound.fadeOut ?? DEFAULT_FADE_OUT),
     fadeInShape: 'linear',
     fadeOutShape: 'linear',
     mute: false,
+    speed: sound.speed ?? 1,
+    keepPitch: sound.keepPitch ?? false,
+    reverse: sound.reverse ?? false,
+    sides: sound.sides ?? 'kept',
   }
 }
 

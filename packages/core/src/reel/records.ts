@@ -106,6 +106,13 @@ export const clipSchema = z.object({
   fadeInShape: fadeShapeSchema,
   fadeOutShape: fadeShapeSchema,
   mute: z.boolean(),
+  /** 2 is twice as fast. All lengths above are those of the recording as it is played. */
+  speed: z.number().min(0.25).max(4),
+  /** The pitch stays where it is, whatever the speed. */
+  keepPitch: z.boolean(),
+  reverse: z.boolean(),
+  /** Left and right as recorded, exchanged, or both the sum of both. */
+  sides: z.enum(['kept', 'swapped', 'summed']),
 })
 
 /** A note or question to a colleague, or an answer to one (`replyTo`). */

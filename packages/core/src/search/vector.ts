@@ -49,7 +49,13 @@ export function quoteLexeme(word: string): string {
  *
  * @returns 0 to 100.
  */
-export function standingOf(sound: { readonly rating: number; readonly description: string; readonly keywords: string; readonly category: string; readonly licence: string }): number {
+export function standingOf(sound: {
+  readonly rating: number
+  readonly description: string
+  readonly keywords: string
+  readonly category: string
+  readonly licence: string
+}): number {
   const described = [sound.description, sound.keywords, sound.category, sound.licence].filter((text) => text !== '').length
   return sound.rating * 16 + described * 5
 }

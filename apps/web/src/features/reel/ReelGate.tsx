@@ -3,6 +3,7 @@ import { Outlet, useParams } from 'react-router'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Problem } from '../../ui/Problem.js'
 import { compareActions } from '../compare/compareSlice.js'
+import { searchActions } from '../sounds/searchSlice.js'
 import { tryActions } from '../sounds/trySlice.js'
 import { documentActions } from './documentSlice.js'
 import { Notices } from './Notices.js'
@@ -21,6 +22,7 @@ export function ReelGate() {
     setProblem(null)
     dispatch(viewActions.reset())
     dispatch(tryActions.reset())
+    dispatch(searchActions.reset())
     dispatch(compareActions.putAway())
     openReel(id, dispatch).catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
   }, [id, dispatch])

@@ -9,6 +9,7 @@ import {
   nearestMark,
   nextMark,
   placeSound,
+  prepareSound,
   rateOf,
   sampleToFrame,
   shapeClips,
@@ -20,7 +21,8 @@ import {
 } from '@yodel/core'
 import { useMemo } from 'react'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
-import { toPlace, tryCategory, tryClip } from '../sounds/tryClip.js'
+import { Listening } from '../sounds/Listening.js'
+import { tryCategory, tryClip } from '../sounds/tryClip.js'
 import { tryActions } from '../sounds/trySlice.js'
 import { edit, turn } from './edits.js'
 import { useSession, type Session } from './session.js'
@@ -172,23 +174,17 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     /** Makes the tried sound part of the reel, on the first free track of its category. */
     keep: () => {
       const { trying } = store.getState()
-      const { place, sound, sync } = trying
+      const { place, sound, prepared } = trying
       if (!place || !sound) return
       const id = crypto.randomUUID()
-      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: toPlace(sound, sync) }
+      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: prepareSound(sound, prepared) }
       if (!dispatch(edit((now) => placeSound(now, args)))) return
       endTry()
       dispatch(viewActions.select([id]))
     },
     putBack: endTry,
-    /** Listens to a recording by itself, from a sample on. */
-    listen: (sound: { id: string; length: number }, from = 0) => {
-      listening.setPlan({
-        voices: [{ mediaId: sound.id, start: 0, end: sound.length, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }],
-      })
-      void listening.play(from, 1, null).catch((error: unknown) => refuse(error instanceof Error ? error.message : String(error)))
-    },
-    stopListening: () => listening.stop(),
+    /** Listening to recordings by themselves. */
+    listening: new Listening(store, listening, refuse),
     /** Decodes a result ahead, so that trying it makes no gap. */
     prepare: (sound: { id: string; length: number }) => engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
     mute: () => {

@@ -45,6 +45,10 @@ export function useSheetActions(): readonly SheetAction[] {
       dispatch(viewActions.toggleSounds())
       requestAnimationFrame(select)
     }
+    // Keys of the pane of sounds, also while the Sheet has the keyboard.
+    const toPane = (key: string): void => {
+      document.querySelector('[data-sounds] [role="listbox"]')?.dispatchEvent(new KeyboardEvent('keydown', { key, altKey: true, bubbles: true }))
+    }
     const leave = (): void => {
       if (commands.trying()) commands.putBack()
       else dispatch(viewActions.select([]))
@@ -86,6 +90,17 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: '\\', keys: '\\', what: 'Sync point of the cue at the gate', run: commands.setSync },
       { press: 'n', keys: 'N', what: 'Note or question on the cue, or at the gate', run: commands.note },
       { press: '/', keys: '/', what: 'Search sounds; ↓ ↑ listen, Enter tries', run: search },
+      { press: 'ArrowRight', with: 'alt', keys: 'Alt →', what: 'Sounds: next event of the chosen recording (→ in the list)', run: () => toPane('ArrowRight') },
+      { press: 'ArrowLeft', with: 'alt', keys: 'Alt ←', what: 'Sounds: previous event (← in the list)', run: () => toPane('ArrowLeft') },
+      { press: 'k', with: 'alt', keys: 'Alt K', what: 'Sounds: put the chosen one into the current kit', run: () => toPane('k') },
+      { press: 'r', with: 'alt', keys: 'Alt R', what: 'Sounds: any one of the results', run: () => toPane('r') },
+      ...[0, 1, 2, 3, 4, 5].map((rating) => ({
+        press: String(rating),
+        with: 'alt' as const,
+        keys: `Alt ${rating}`,
+        what: `Sounds: rate the chosen one ${rating}`,
+        run: () => toPane(String(rating)),
+      })),
       { press: 't', keys: 'T', what: 'Try the chosen sound on the cue', run: commands.tryHere },
       { press: 'ArrowDown', with: 'alt', keys: 'Alt ↓', what: 'Move the sound a frame later', run: () => commands.nudgeFrames(1) },
       { press: 'ArrowUp', with: 'alt', keys: 'Alt ↑', what: 'Move the sound a frame earlier', run: () => commands.nudgeFrames(-1) },

@@ -1,86 +1,93 @@
-import type { Sound } from '@yodel/core'
-import { useEffect, useRef, type PointerEvent } from 'react'
+import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
+import { useEffect, useState } from 'react'
+import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
-import { Wave } from '../../sheet/Wave.js'
 import { Button, Kbd } from '../../ui/Button.js'
-import { useCommands } from '../reel/commands.js'
-import { useSession } from '../reel/session.js'
-import { lengthOf } from './SoundsPane.js'
+import { channelsOf, lengthOf } from './describe.js'
+import { EventBar } from './EventBar.js'
+import { useSoundHands } from './hands.js'
+import { PrepareBar } from './PrepareBar.js'
+import { SoundCard } from './SoundCard.js'
+import { StripWave } from './StripWave.js'
 import { tryActions } from './trySlice.js'
 
-const WIDTH = 282
-
-/** The chosen sound: jump anywhere in it, move its sync point, try it, keep it, put it back. */
-export function ListeningStrip({ sound }: { sound: Sound }) {
+/** The chosen sound: heard from anywhere, prepared, its events stepped through, tried, kept, described. */
+export function ListeningStrip({ sound, width }: { sound: Sound; width: number }) {
   const dispatch = useAppDispatch()
-  const commands = useCommands()
-  const { listening } = useSession()
-  const { place, sync } = useAppSelector((state) => state.trying)
-  const head = useRef<HTMLDivElement>(null)
-  const shownSync = sync ?? sound.sync
+  const { listening, reel } = useSoundHands()
+  const { place, prepared, loop, matched } = useAppSelector((state) => state.trying)
+  const [about, setAbout] = useState(false)
+  useKeptPreparation(sound)
+  // Loop and loudness take effect at once on what is heard.
   useEffect(() => {
-    const draw = (): void => {
-      const at = listening.audibleAt(performance.now())
-      if (head.current) head.current.style.transform = at === null || at > sound.length ? 'translateX(-10px)' : `translateX(${(at / sound.length) * WIDTH}px)`
-      request = requestAnimationFrame(draw)
-    }
-    let request = requestAnimationFrame(draw)
-    return () => cancelAnimationFrame(request)
-  }, [listening, sound.length])
-  const sampleAt = (event: { clientX: number; currentTarget: Element }): number => {
-    const box = event.currentTarget.getBoundingClientRect()
-    return Math.round(Math.max(0, Math.min(0.999, (event.clientX - box.left) / WIDTH)) * sound.length)
-  }
-  const onPointerDown = (event: PointerEvent): void => {
-    if (event.shiftKey) dispatch(tryActions.setSync(sampleAt(event)))
-    else commands.listen(sound, sampleAt(event))
-  }
+    if (listening.placeAt(sound.id, performance.now()) !== null && place === null) listening.play(sound)
+    // Only when these change, not when another sound is chosen.
+  }, [loop, matched])
   return (
-    <div className="border-t border-line bg-card px-3 py-2.5" data-strip>
+    <div className="max-h-[58%] shrink-0 overflow-y-auto border-t border-line bg-card px-3 py-2" data-strip>
       <div className="mb-1 flex items-baseline justify-between gap-2 text-[12px]">
         <b className="truncate font-semibold">{sound.name}</b>
         <span className="font-mono whitespace-nowrap text-ink-2">
-          {lengthOf(sound.length)} {sound.peak.toFixed(1)} dB
+          {lengthOf(sound.length)} {sound.measured ? `${sound.loudness.toFixed(1)} LUFS` : ''}
         </span>
       </div>
-      <div
-        className="relative h-[58px] overflow-hidden bg-paper-2"
-        style={{ width: WIDTH }}
-        onPointerDown={onPointerDown}
-        title="Click to hear from there; Shift and click sets the sync point"
-      >
-        <Wave mediaId={sound.id} from={0} to={sound.length} width={WIDTH} height={58} colour="--ink" />
-        <div className="pointer-events-none absolute inset-y-0 border-l border-dashed border-ink" style={{ left: (shownSync / sound.length) * WIDTH }}>
-          <svg className="absolute top-0 -left-[5px]" width="10" height="8" aria-hidden>
-            <path d="M0 0 H10 L5 8Z" fill="var(--ink)" />
-          </svg>
-        </div>
-        <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-[2px] bg-gate" />
-      </div>
-      <div className="mt-1 truncate text-[11px] text-ink-3">
-        {sound.shelf} · {sound.codec} {sound.sampleRate / 1000} kHz · {sound.licence || 'no licence given'}
-      </div>
-      <div className="mt-2 flex items-center gap-1.5">
-        {place ? (
+      <StripWave key={sound.id} sound={sound} width={width} />
+      <EventBar sound={sound} />
+      <PrepareBar sound={sound} />
+      <div className="mt-2 flex flex-wrap items-center gap-1.5">
+        {place && reel ? (
           <>
-            <Button look="gate" onClick={commands.keep}>
+            <Button look="gate" onClick={reel.keep}>
               Keep <Kbd onDark>Enter</Kbd>
             </Button>
-            <Button onClick={commands.putBack}>
+            <Button onClick={reel.putBack}>
               Put back <Kbd>Esc</Kbd>
             </Button>
-            {sync !== null && <Button onClick={() => dispatch(tryActions.setSync(null))}>Reset sync</Button>}
           </>
         ) : (
           <>
-            <Button look="strong" onClick={commands.tryHere}>
-              Try <Kbd onDark>T</Kbd>
+            {reel && (
+              <Button look="strong" onClick={reel.tryHere}>
+                Try <Kbd onDark>T</Kbd>
+              </Button>
+            )}
+            <Button look={reel ? 'plain' : 'strong'} onClick={() => listening.play(sound)}>
+              Listen
             </Button>
-            <Button onClick={() => commands.listen(sound)}>Listen</Button>
-            <Button onClick={commands.stopListening}>Stop</Button>
+            <Button onClick={() => listening.stop()}>Stop</Button>
           </>
         )}
+        {isPrepared(prepared) && <Button onClick={() => dispatch(tryActions.resetPreparation())}>Reset all</Button>}
+        <Button look="bare" className="ml-auto" aria-expanded={about} onClick={() => setAbout(!about)}>
+          About
+        </Button>
       </div>
+      {about ? (
+        <SoundCard sound={sound} />
+      ) : (
+        <div className="mt-1 truncate text-[11px] text-ink-3">
+          {sound.shelf} · {channelsOf(sound.channels)} {sound.sampleRate / 1000} kHz · {sound.licence || 'no licence given'}
+        </div>
+      )}
     </div>
   )
+}
+
+const KEEP_MS = 600
+
+/** Brings back how this person prepared the sound before, and keeps what they change. */
+function useKeptPreparation(sound: Sound): void {
+  const dispatch = useAppDispatch()
+  const prepared = useAppSelector((state) => state.trying.prepared)
+  const { data } = api.usePreparedQuery(sound.id, { refetchOnMountOrArgChange: true })
+  const [keep] = api.usePrepareMutation()
+  useEffect(() => {
+    if (data) dispatch(tryActions.prepare(data))
+  }, [data, sound.id, dispatch])
+  useEffect(() => {
+    if (data === undefined || JSON.stringify(prepared) === JSON.stringify(data ?? UNPREPARED)) return
+    const timer = setTimeout(() => void keep({ id: sound.id, preparation: isPrepared(prepared) ? prepared : null }), KEEP_MS)
+    return () => clearTimeout(timer)
+    // What was kept before is compared, not waited for.
+  }, [prepared, sound.id])
 }

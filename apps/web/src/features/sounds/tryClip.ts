@@ -1,10 +1,5 @@
-import { clipAtFrame, freeTrack, guessCategory, tracksInOrder, type Category, type Clip, type ReelDocument, type Sound, type SoundToPlace } from '@yodel/core'
+import { clipAtFrame, freeTrack, guessCategory, prepareSound, tracksInOrder, type Category, type Clip, type ReelDocument, type Sound } from '@yodel/core'
 import type { TryState } from './trySlice.js'
-
-/** What placing needs of a search result. */
-export function toPlace(sound: Sound, sync: number | null): SoundToPlace {
-  return { id: sound.id, name: sound.name, recorded: sound.length, sync: sync ?? sound.sync }
-}
 
 /** The category that a try is for: its cue's, else what the sound's own words say. */
 export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['place']>, sound: Sound): Category {
@@ -18,7 +13,7 @@ export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['plac
 export function tryClip(doc: ReelDocument, trying: TryState): Clip | null {
   if (!trying.place || !trying.sound) return null
   const { cueId, frame } = trying.place
-  const loose = clipAtFrame(doc, { id: 'try', trackId: '', cueId, frame, sound: toPlace(trying.sound, trying.sync) })
+  const loose = clipAtFrame(doc, { id: 'try', trackId: '', cueId, frame, sound: prepareSound(trying.sound, trying.prepared) })
   const category = tryCategory(doc, trying.place, trying.sound)
   const track =
     freeTrack(doc, category, loose) ??

@@ -1,28 +1,43 @@
-import type { Sound } from '@yodel/core'
+import { UNPREPARED, type Preparation, type Sound, type SoundEvent } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
-/** The sounds pane: what is searched, which result is chosen, and whether it is being tried in place. */
+/** The chosen sound: how it is prepared, and whether it is being tried in place. */
 export interface TryState {
-  readonly query: string
-  /** The cue whose words became the query, or null when somebody typed it. */
-  readonly queryOf: string | null
   /** The chosen result. */
   readonly sound: Sound | null
-  /** Sync point moved by hand, in samples; null for the sound's own. */
-  readonly sync: number | null
+  readonly prepared: Preparation
+  /** Which of its events is taken alone; null for the whole recording. */
+  readonly event: number | null
+  /** Listening goes round. */
+  readonly loop: boolean
+  /** Listening brings every sound to one loudness, so that louder does not win. */
+  readonly matched: boolean
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
 }
 
-const initialState: TryState = { query: '', queryOf: null, sound: null, sync: null, place: null }
+const initialState: TryState = { sound: null, prepared: UNPREPARED, event: null, loop: false, matched: false, place: null }
 
 const slice = createSlice({
   name: 'try',
   initialState: initialState as TryState,
   reducers: {
-    search: (state, { payload }: PayloadAction<{ query: string; cueId?: string | null }>) => ({ ...state, query: payload.query, queryOf: payload.cueId ?? null }),
-    choose: (state, { payload }: PayloadAction<Sound | null>) => ({ ...state, sound: payload, sync: null }),
-    setSync: (state, { payload }: PayloadAction<number | null>) => ({ ...state, sync: payload }),
+    choose: (state, { payload }: PayloadAction<Sound | null>) => ({ ...state, sound: payload, ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }) }),
+    prepare: (state, { payload }: PayloadAction<Partial<Preparation>>) => ({ ...state, prepared: { ...state.prepared, ...payload } }),
+    /** Takes one event alone: its bounds and its attack become in, out and sync point. */
+    takeEvent: (state, { payload }: PayloadAction<{ index: number; event: SoundEvent } | null>) => ({
+      ...state,
+      event: payload?.index ?? null,
+      prepared: {
+        ...state.prepared,
+        in: payload?.event[0] ?? null,
+        sync: payload?.event[1] ?? null,
+        out: payload?.event[2] ?? null,
+      },
+    }),
+    resetPreparation: (state) => ({ ...state, prepared: UNPREPARED, event: null }),
+    toggleLoop: (state) => ({ ...state, loop: !state.loop }),
+    toggleMatched: (state) => ({ ...state, matched: !state.matched }),
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({ ...state, place: payload }),
     /** Ends trying and leaves no trace. */
     putBack: (state) => ({ ...state, place: null }),
@@ -30,7 +45,7 @@ const slice = createSlice({
   },
 })
 
-/** Actions of the sounds pane. */
+/** Actions of the chosen sound. */
 export const tryActions = slice.actions
-/** Reducer of the sounds pane. */
+/** Reducer of the chosen sound. */
 export const tryReducer = slice.reducer

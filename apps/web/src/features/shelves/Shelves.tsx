@@ -1,0 +1,86 @@
+import type { Job, Shelf } from '@yodel/core'
+import { useEffect, useState } from 'react'
+import { api } from '../../app/api.js'
+import { useAppDispatch } from '../../app/store.js'
+import { Button } from '../../ui/Button.js'
+import { FolderChooser } from './FolderChooser.js'
+import { ShelfDialog } from './ShelfDialog.js'
+
+/** The shelves: which folders are indexed, how far, what came of it. */
+export function Shelves() {
+  const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true })
+  const [adding, setAdding] = useState(false)
+  return (
+    <section className="mb-4" data-shelves>
+      <h2 className="mb-1 flex items-center justify-between text-[13px] font-bold">
+        Shelves
+        <Button onClick={() => setAdding(true)}>Add a folder</Button>
+      </h2>
+      {shelves?.length === 0 && <p className="text-[12px] text-ink-2">No shelf yet. Add a folder of recordings: they are listened to and listed, never copied or changed.</p>}
+      {shelves?.map((shelf) => (
+        <ShelfLine key={shelf.id} shelf={shelf} />
+      ))}
+      <FolderChooser open={adding} onClose={() => setAdding(false)} />
+    </section>
+  )
+}
+
+function ShelfLine({ shelf }: { shelf: Shelf }) {
+  const [open, setOpen] = useState(false)
+  const job = useShelfJob(shelf)
+  const busy = job !== null && ['waiting', 'running', 'paused'].includes(job.state)
+  return (
+    <div className="border-t border-hair py-1 text-[12px]" data-shelf={shelf.id}>
+      <button type="button" className="flex min-h-6 w-full items-baseline gap-2 rounded-[3px] px-1 text-left hover:bg-paper-2" onClick={() => setOpen(true)} title={shelf.root}>
+        <b className="min-w-0 flex-1 truncate font-semibold">{shelf.name}</b>
+        {shelf.away && <span className="text-gate">away</span>}
+        {!shelf.shared && <span className="text-ink-3">private</span>}
+        {shelf.problems.length > 0 && (
+          <span className="text-gate" title={`${shelf.problems.length} could not be read`}>
+            {shelf.problems.length} !
+          </span>
+        )}
+        <span className="font-mono text-ink-2">{shelf.sounds.toLocaleString('en')}</span>
+      </button>
+      {busy && <JobLine shelf={shelf} job={job} />}
+      {job?.state === 'failed' && <p className="px-1 text-gate">{job.message}</p>}
+      {open && <ShelfDialog shelf={shelf} job={job} onClose={() => setOpen(false)} />}
+    </div>
+  )
+}
+
+/** Progress of indexing, which can be paused, go on, and be cancelled. */
+export function JobLine({ shelf, job }: { shelf: Shelf; job: Job }) {
+  const [cancel] = api.useCancelJobMutation()
+  const [pause] = api.usePauseJobMutation()
+  const paused = job.state === 'paused'
+  return (
+    <div className="px-1">
+      <progress className="h-1.5 w-full accent-(--gate)" max={1} value={job.progress} aria-label={`Indexing ${shelf.name}`} />
+      <p className="text-[11.5px] text-ink-2">
+        {paused ? 'Paused. ' : job.state === 'waiting' ? 'Waiting for its turn. ' : ''}
+        {job.message}
+      </p>
+      <div className="flex gap-1">
+        <Button onClick={() => void pause({ id: job.id, pause: !paused })}>{paused ? 'Go on' : 'Pause'}</Button>
+        <Button onClick={() => void cancel(job.id)}>Cancel</Button>
+      </div>
+    </div>
+  )
+}
+
+const BUSY_MS = 500
+
+/** The shelf's job, watched while it is under way. */
+function useShelfJob(shelf: Shelf): Job | null {
+  const dispatch = useAppDispatch()
+  const [watching, setWatching] = useState(true)
+  const { data: job } = api.useJobQuery(shelf.jobId ?? '', { skip: shelf.jobId === null, pollingInterval: watching ? BUSY_MS : 0 })
+  const state = job?.id === shelf.jobId ? job?.state : undefined
+  useEffect(() => {
+    const busy = state === undefined || state === 'waiting' || state === 'running' || state === 'paused'
+    setWatching(busy)
+    if (!busy) dispatch(api.util.invalidateTags(['Shelves', 'Sounds']))
+  }, [state, job?.id, dispatch])
+  return job?.id === shelf.jobId ? (job ?? null) : null
+}

@@ -1,0 +1,64 @@
+import type { SoundEdit } from '@yodel/core'
+import { useState } from 'react'
+import { api, messageOf } from '../../app/api.js'
+import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { Button } from '../../ui/Button.js'
+import { Choice } from '../../ui/Choice.js'
+import { viewActions } from '../reel/viewSlice.js'
+import { searchActions } from './searchSlice.js'
+import { Stars } from './SoundCard.js'
+
+const FIELDS = [
+  ['licence', 'Licence'],
+  ['source', 'Source'],
+  ['category', 'Category'],
+  ['tags', 'Tags'],
+  ['note', 'Note'],
+] as const
+
+/** What is said of several sounds at once. */
+export function BulkBar({ ids, onDone }: { ids: string[]; onDone: () => void }) {
+  const dispatch = useAppDispatch()
+  const [field, setField] = useState<(typeof FIELDS)[number][0]>('licence')
+  const [text, setText] = useState('')
+  const [edit] = api.useEditSoundsMutation()
+  const [fill] = api.useFillKitMutation()
+  const { data: kits } = api.useKitsQuery()
+  const kit = useAppSelector((state) => state.search.kit)
+  const say = (words: string): void => void dispatch(viewActions.notify({ tone: 'plain', text: words }))
+  const fail = (error: unknown): void => void dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) }))
+  const save = (fields: SoundEdit): void => {
+    edit({ ids, edit: fields })
+      .unwrap()
+      .then(({ edited }) => say(`Written to ${edited} sounds.`), fail)
+  }
+  const put = (id: string, inside: boolean): void => {
+    dispatch(searchActions.currentKit(id))
+    fill({ id, ids, put: inside })
+      .unwrap()
+      .then(() => say(`${ids.length} sounds ${inside ? 'put into' : 'taken out of'} the kit.`), fail)
+  }
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 border-y border-line bg-card px-3 py-1.5" data-bulk>
+      <b className="text-[12px]">{ids.length} sounds</b>
+      <Choice label="Field" value={field} options={FIELDS} onChange={setField} />
+      <input
+        aria-label="What to write"
+        value={text}
+        placeholder="for all of them"
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && save({ [field]: text.trim() })}
+        className="min-h-6 w-[150px] rounded-[3px] border border-line bg-paper px-1.5 text-[12px]"
+      />
+      <Button onClick={() => save({ [field]: text.trim() })}>Write</Button>
+      <Stars rating={0} onRate={(rating) => save({ rating })} />
+      {kits && kits.length > 0 && (
+        <Choice label="Put into kit" value="" options={[['', 'Put into kit …'], ...kits.map((one) => [one.id, one.name] as const)]} onChange={(id) => id !== '' && put(id, true)} />
+      )}
+      {kit && <Button onClick={() => put(kit.id, false)}>Take out of {kit.name}</Button>}
+      <Button look="bare" className="ml-auto" onClick={onDone}>
+        Done
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,107 @@
+import { useCallback, useEffect, useMemo, useState, type MouseEvent } from 'react'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
+import { Engine } from '../../engine/Engine.js'
+import { TopBar } from '../../ui/TopBar.js'
+import { Notices } from '../reel/Notices.js'
+import { viewActions } from '../reel/viewSlice.js'
+import { Shelves } from '../shelves/Shelves.js'
+import { BulkBar } from './BulkBar.js'
+import { Facets } from './Facets.js'
+import { FilterBar } from './FilterBar.js'
+import { SoundHandsContext, type SoundHands } from './hands.js'
+import { Kits } from './Kits.js'
+import { Listening } from './Listening.js'
+import { ListeningStrip } from './ListeningStrip.js'
+import { QualityLegend } from './Qualities.js'
+import { ResultList } from './ResultList.js'
+import { SearchField } from './SearchField.js'
+import { SearchStatus } from './SearchStatus.js'
+import { tryActions } from './trySlice.js'
+import { useResultKeys } from './useResultKeys.js'
+import { useSearch } from './useSearch.js'
+
+const WIDE = 384
+
+/** All sounds: shelves and kits at the left, results in the middle, the chosen one at the right. */
+export function SoundsPage() {
+  const store = useAppStore()
+  const dispatch = useAppDispatch()
+  const [hands, setHands] = useState<SoundHands | null>(null)
+  useEffect(() => {
+    dispatch(tryActions.putBack())
+    const engine = new Engine()
+    const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
+    engine.onTrouble = refuse
+    setHands({ listening: new Listening(store, engine, refuse), reel: null })
+    return () => engine.dispose()
+  }, [store, dispatch])
+  return hands ? (
+    <SoundHandsContext value={hands}>
+      <Page />
+    </SoundHandsContext>
+  ) : null
+}
+
+function Page() {
+  const search = useSearch()
+  const sound = useAppSelector((state) => state.trying.sound)
+  const { choose, onKeyDown } = useResultKeys(search)
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set())
+  const [anchor, setAnchor] = useState(0)
+  const [width, setWidth] = useState(500)
+  const measure = useCallback((element: HTMLElement | null) => {
+    if (!element) return
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth))
+    observer.observe(element)
+    return () => observer.disconnect()
+  }, [])
+  const onChoose = (index: number, event?: MouseEvent): void => {
+    const id = search.sounds[index]?.id
+    if (id === undefined) return
+    if (event?.shiftKey) {
+      const [from, to] = [Math.min(anchor, index), Math.max(anchor, index)]
+      return setMarked(new Set(search.sounds.slice(from, to + 1).map((one) => one.id)))
+    }
+    setAnchor(index)
+    if (event?.ctrlKey || event?.metaKey) {
+      const next = new Set(marked)
+      if (!next.delete(id)) next.add(id)
+      return setMarked(next)
+    }
+    setMarked(new Set())
+    choose(index)
+  }
+  const ids = useMemo(() => (marked.size > 0 ? [...marked] : []), [marked])
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar where="Sounds" />
+      <main className="flex min-h-0 flex-1">
+        <aside className="w-[276px] shrink-0 overflow-y-auto border-r border-line p-3" aria-label="Shelves, kits and filters">
+          <Shelves />
+          <Kits />
+          <Facets params={search.params} />
+        </aside>
+        <section ref={measure} className="flex min-w-0 flex-1 flex-col" aria-label="Search">
+          <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
+            <SearchField onKeyDown={onKeyDown} />
+            <FilterBar search={search} withFacets={false} />
+            <div className="flex items-end justify-between gap-2">
+              <SearchStatus search={search} />
+              <QualityLegend />
+            </div>
+          </div>
+          {ids.length > 1 && <BulkBar ids={ids} onDone={() => setMarked(new Set())} />}
+          <ResultList search={search} width={width} chosenId={sound?.id ?? null} marked={marked} onChoose={onChoose} onTry={null} onKeyDown={onKeyDown} />
+        </section>
+        <aside className="flex w-[408px] shrink-0 flex-col border-l border-line [&>[data-strip]]:max-h-none" aria-label="The chosen sound">
+          {sound ? (
+            <ListeningStrip sound={sound} width={WIDE} />
+          ) : (
+            <p className="p-4 text-ink-2">Choose a sound to hear it. ↓ and ↑ go through the results, → and ← through the events of one, Shift and a click marks several.</p>
+          )}
+        </aside>
+      </main>
+      <Notices />
+    </div>
+  )
+}

@@ -1,0 +1,56 @@
+import type { FoundSound, SoundPage } from '@yodel/core'
+import { skipToken } from '@reduxjs/toolkit/query'
+import { useEffect, useMemo, useState } from 'react'
+import { api, type SoundParams } from '../../app/api.js'
+import { useAppSelector } from '../../app/store.js'
+import { searchParams } from './searchSlice.js'
+
+/** A search as it stands: what was found so far, and how to get more. */
+export interface Search {
+  readonly sounds: readonly FoundSound[]
+  readonly first: SoundPage | undefined
+  readonly params: SoundParams | null
+  readonly error: unknown
+  readonly searching: boolean
+  readonly more: (() => void) | null
+}
+
+const SETTLE_MS = 60
+
+/** The results of the search of the pane, asked for as soon as typing pauses; the old ones stay until the new ones are there. */
+export function useSearch(): Search {
+  const params = useSettled(useParams(), SETTLE_MS)
+  const { data, currentData, error, isFetching, fetchNextPage, hasNextPage } = api.useSoundsInfiniteQuery(params ?? skipToken)
+  const sounds = useMemo(() => {
+    const seen = new Set<string>()
+    // A shelf that is being indexed while one scrolls may hand a sound out twice.
+    return (data?.pages.flatMap((page) => page.sounds) ?? []).filter((sound) => !seen.has(sound.id) && seen.add(sound.id))
+  }, [data])
+  return { sounds, first: data?.pages[0], params, error, searching: isFetching && currentData === undefined, more: hasNextPage && !isFetching ? () => void fetchNextPage() : null }
+}
+
+function useParams(): SoundParams | null {
+  const search = useAppSelector((state) => state.search)
+  const showId = useShowId()
+  const { data: shelves } = api.useShelvesQuery()
+  return useMemo(() => (shelves || search.off.length === 0 ? searchParams(search, shelves?.map((shelf) => shelf.id) ?? [], showId) : null), [search, shelves, showId])
+}
+
+/** The show of the open reel; undefined where none is open. */
+function useShowId(): string | undefined {
+  const reelId = useAppSelector((state) => state.document.reelId)
+  const { data: shows } = api.useShowsQuery(undefined, { skip: !reelId })
+  return shows?.find((show) => show.reels.some((reel) => reel.id === reelId))?.id
+}
+
+/** A value once it has stood still for a while; compared by content. */
+function useSettled<T>(value: T, delayMs: number): T {
+  const [settled, setSettled] = useState(value)
+  const key = JSON.stringify(value)
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), delayMs)
+    return () => clearTimeout(timer)
+    // The key stands for the value.
+  }, [key, delayMs])
+  return settled
+}

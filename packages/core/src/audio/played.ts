@@ -1,0 +1,95 @@
+import type { Clip } from '../reel/records.js'
+import type { PlanVoice } from './plan.js'
+
+/** How a recording is played when it is not played straight on. */
+export interface Played {
+  /** Samples of the recording that pass in one sample of the reel: 2 is twice as fast and an octave higher. */
+  readonly speed: number
+  readonly reverse: boolean
+  /** Left and right as they are, the other way round, or both the sum of both (each at half). */
+  readonly sides: Clip['sides']
+  /** Length of the recording as it is played, in samples of the reel. */
+  readonly recorded: number
+}
+
+/** Samples on either side of a place that interpolation at a speed reads. */
+export function reachOf(speed: number): number {
+  return Math.ceil(SINC_ZEROS / cutoffOf(speed)) + 1
+}
+
+/** How a clip is played; undefined when straight on. What keeps its pitch is another recording, made by the server, that is played at speed 1. */
+export function playedOf(clip: Clip): Played | undefined {
+  const speed = clip.keepPitch ? 1 : clip.speed
+  return speed === 1 && !clip.reverse && clip.sides === 'kept' ? undefined : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded }
+}
+
+/** The media that a clip is played from: its recording, or the same recording stretched without a change of pitch. */
+export function mediaOf(clip: Pick<Clip, 'soundId' | 'speed' | 'keepPitch'>): string {
+  return clip.keepPitch && clip.speed !== 1 ? `${clip.soundId}~${clip.speed}` : clip.soundId
+}
+
+/** Parts a media id into the recording and the speed it is stretched to (1 when it is not). */
+export function partsOfMedia(mediaId: string): { soundId: string; stretch: number } {
+  const [soundId = '', speed] = mediaId.split('~')
+  return { soundId, stretch: speed === undefined ? 1 : Number(speed) }
+}
+
+/**
+ * Samples of the recording that a stretch of a voice needs, `[from, to)`; may begin below 0 or end beyond the recording.
+ *
+ * @param from - First sample of the stretch as it is played, counted from the beginning of the recording as it is played.
+ */
+export function sourceSpan(voice: Pick<PlanVoice, 'played'>, from: number, to: number): readonly [number, number] {
+  const { played } = voice
+  if (!played) return [from, to]
+  const { speed, reverse, recorded } = played
+  const [first, last] = reverse ? [recorded - to, recorded - 1 - from] : [from, to - 1]
+  const reach = speed === 1 ? 0 : reachOf(speed)
+  return [Math.floor(first * speed) - reach, Math.floor(last * speed) + reach + 1]
+}
+
+/** Zero crossings of the interpolating sinc on either side. */
+export const SINC_ZEROS = 12
+const STEPS = 512
+
+/** Above speed 1 the band is narrowed, so that nothing folds back. */
+export function cutoffOf(speed: number): number {
+  return speed > 1 ? 0.96 / speed : 0.98
+}
+
+/** Kaiser-windowed sinc (beta 8), STEPS values for each zero crossing. */
+const TABLE = Float64Array.from({ length: SINC_ZEROS * STEPS + 2 }, (_, index) => {
+  const t = index / STEPS
+  if (t >= SINC_ZEROS) return 0
+  const sinc = t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t)
+  return (sinc * bessel(8 * Math.sqrt(1 - (t / SINC_ZEROS) ** 2))) / bessel(8)
+})
+
+function bessel(x: number): number {
+  let sum = 1
+  for (let k = 1, term = 1; k < 30; k++) {
+    term *= (x / (2 * k)) ** 2
+    sum += term
+  }
+  return sum
+}
+
+/**
+ * The value of a sound between its samples, by a windowed sinc.
+ *
+ * @param x - Samples, of which x[0] lies at place 0.
+ * @param at - Place; {@link reachOf} samples on either side must be there.
+ */
+export function valueBetween(x: Float32Array, at: number, cutoff: number): number {
+  const width = SINC_ZEROS / cutoff
+  const first = Math.ceil(at - width)
+  const last = Math.floor(at + width)
+  let sum = 0
+  for (let n = first; n <= last; n++) {
+    const place = Math.abs(at - n) * cutoff * STEPS
+    const index = place | 0
+    const low = TABLE[index] as number
+    sum += (x[n] as number) * (low + ((TABLE[index + 1] as number) - low) * (place - index))
+  }
+  return sum * cutoff
+}
