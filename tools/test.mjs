@@ -19,7 +19,7 @@ const args = ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFil
 const ran = spawnSync(process.execPath, [path.join(ROOT, 'node_modules/vitest/vitest.mjs'), ...args.slice(1)], {
   cwd: ROOT,
   stdio: 'inherit',
-  env: { ...process.env, YODEL_TEST_DATABASE_URL: given ?? cluster?.url },
+  env: { ...process.env, YODEL_TEST_DATABASE_URL: given ?? cluster?.url, YODEL_TEST_SHARED: path.dirname(report) },
 })
 cluster?.stop()
 const counts = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 0 }

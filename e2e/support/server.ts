@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -8,9 +8,13 @@ import pg from 'pg'
 
 const MAIN = fileURLToPath(new URL('../../apps/server/dist/main.js', import.meta.url))
 
+/** With their times of change, by which they are known. */
+const COPY = { recursive: true, preserveTimestamps: true } as const
+
 /** The built server as a process of its own, on a database of its own, at a fixed address that survives its restarts. */
 export interface RealServer {
   readonly url: string
+  readonly databaseUrl: string
   readonly dataDir: string
   /** Milliseconds from the last start to the printed address. */
   readonly startedInMs: number
@@ -31,6 +35,9 @@ export async function realServer(options: { demo: boolean; roots?: string }): Pr
   const database = new URL(cluster)
   database.pathname = `/${name}`
   const dataDir = mkdtempSync(path.join(tmpdir(), 'yodel-e2e-'))
+  const shared = process.env['YODEL_TEST_SHARED']
+  const sounds = shared && options.demo ? path.join(shared, 'demo') : null
+  if (sounds && existsSync(sounds)) cpSync(sounds, path.join(dataDir, 'demo'), COPY)
   let child: ChildProcess | null = null
   let port = 0
   let startedInMs = 0
@@ -58,10 +65,13 @@ export async function realServer(options: { demo: boolean; roots?: string }): Pr
     startedInMs = performance.now() - begun
   }
   await start()
+  // The demo's sounds are the same each time: they are made by the first server of a run only.
+  if (sounds && !existsSync(sounds)) cpSync(path.join(dataDir, 'demo'), sounds, COPY)
   return {
     get url() {
       return `http://127.0.0.1:${port}`
     },
+    databaseUrl: database.href,
     dataDir,
     get startedInMs() {
       return startedInMs

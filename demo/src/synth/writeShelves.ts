@@ -3,7 +3,7 @@ import { once } from 'node:events'
 import { mkdir, rename, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { wavHeader } from '@yodel/core'
-import { catalogue, type DemoRecording } from './catalogue.js'
+import { catalogue, type DemoRecording } from './catalogue/index.js'
 import { finish } from './dsp.js'
 
 const ENDINGS = { wav16: '.wav', wav24: '.wav', flac: '.flac', ogg: '.ogg', mp3: '.mp3' } as const
@@ -38,7 +38,7 @@ export async function writeShelves(folder: string, ffmpeg: string): Promise<stri
 }
 
 function encodeWav(recording: DemoRecording): Uint8Array {
-  const channels = finish(recording.make(recording.rate), recording.rate, recording.peak)
+  const channels = finish(recording.make(recording.rate).channels, recording.rate, recording.peak)
   const length = channels[0]?.length ?? 0
   const bits = recording.format === 'wav16' ? 16 : 24
   const tagged = recording.format.startsWith('wav')

@@ -1,4 +1,6 @@
+export * from './designed.js'
 export * from './moved.js'
+export * from './rails.js'
 export * from './struck.js'
 export * from './things.js'
 export * from './weather.js'

@@ -4,7 +4,7 @@ const SIZE = 2048
 const HOP = 2048
 const BIN_HZ = 48_000 / SIZE
 /** Of every so many windows one is searched for a pitch. */
-const PITCH_EVERY = 3
+const PITCH_EVERY = 5
 const LOWEST_PITCH_HZ = 50
 const HIGHEST_PITCH_HZ = 4000
 const CLEAR = 0.72
@@ -34,6 +34,7 @@ export class SpectrumMeter {
   private readonly wide = new FFT(2 * SIZE)
   private readonly window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE))
   private readonly input = new Array<number>(SIZE).fill(0)
+  private readonly powers = new Array<number>(2 * SIZE).fill(0)
   private readonly padded = new Array<number>(2 * SIZE).fill(0)
   private readonly spectrum = this.fft.createComplexArray()
   private readonly wideSpectrum = this.wide.createComplexArray()
@@ -125,7 +126,7 @@ export class SpectrumMeter {
   private pitchNow(): number {
     for (let i = 0; i < SIZE; i++) this.padded[i] = this.held[i] as number
     this.wide.realTransform(this.wideSpectrum, this.padded)
-    const powers = new Array<number>(2 * SIZE)
+    const { powers } = this
     for (let bin = 0; bin <= SIZE; bin++) {
       const re = this.wideSpectrum[2 * bin] ?? 0
       const im = this.wideSpectrum[2 * bin + 1] ?? 0

@@ -1,0 +1,191 @@
+import { describe, expect, it } from 'vitest'
+import { findEvents } from './events.js'
+import { Listener, type Heard } from './Listener.js'
+import { LoudnessMeter } from './loudness.js'
+import { OutlineCollector } from './outline.js'
+import { spectrumColumns } from './spectrogram.js'
+
+const RATE = 48_000
+const db = (level: number): number => 10 ** (level / 20)
+
+/** A stereo sine of 1 kHz at given levels, one after the other; EBU Tech 3341 gives both channels the level. */
+function stereoTone(...parts: readonly [level: number, time: number][]): Float32Array {
+  const out = new Float32Array(2 * RATE * parts.reduce((sum, [, time]) => sum + time, 0))
+  let at = 0
+  for (const [level, time] of parts) for (let i = 0; i < time * RATE; i++, at++) out[2 * at] = out[2 * at + 1] = db(level) * Math.sin((2 * Math.PI * 1000 * at) / RATE)
+  return out
+}
+
+function loudnessOf(sound: Float32Array, channels: number, piece = 4099): number {
+  const meter = new LoudnessMeter(channels)
+  for (let at = 0; at < sound.length; at += piece * channels) meter.push(sound.subarray(at, at + piece * channels))
+  return meter.finish()
+}
+
+function hear(sound: Float32Array, channels: 1 | 2 = 1): Heard {
+  const listener = new Listener(channels)
+  for (let at = 0; at < sound.length; at += 10_000 * channels) listener.push(sound.subarray(at, at + 10_000 * channels))
+  return listener.finish()
+}
+
+const tone = (frequency: number, time: number, level = 0.5): Float32Array =>
+  Float32Array.from({ length: time * RATE }, (_, i) => level * Math.sin((2 * Math.PI * frequency * i) / RATE))
+const noise = (time: number, level = 0.3): Float32Array => {
+  let state = 1
+  return Float32Array.from({ length: time * RATE }, () => level * (((state = (state * 16_807) % 2_147_483_647) / 2_147_483_647) * 2 - 1))
+}
+/** Blows at given seconds, each a decaying tone. */
+function blows(time: number, at: readonly number[], decay = 0.05, bed = 0.0005): Float32Array {
+  const out = noise(time, bed)
+  for (const second of at)
+    for (let i = 0; i < 8 * decay * RATE && Math.round(second * RATE) + i < out.length; i++)
+      out[Math.round(second * RATE) + i]! += 0.7 * Math.exp(-i / (decay * RATE)) * Math.sin(i * 0.2)
+  return out
+}
+
+describe('loudness', () => {
+  // ITU-R BS.1770-4: a 997 Hz sine at 0 dBFS in one channel reads -3.01 LKFS.
+  it('of a full-scale 997 Hz sine in one channel is -3.01 LUFS', () => {
+    expect(loudnessOf(tone(997, 5, 1), 1)).toBeCloseTo(-3.01, 1)
+  })
+  // EBU Tech 3341, table 1, cases 1 to 5; each must be within 0.1 LU.
+  it.each([
+    [1, -23, [[-23, 20]]],
+    [2, -33, [[-33, 20]]],
+    [
+      3,
+      -23,
+      [
+        [-36, 10],
+        [-23, 60],
+        [-36, 10],
+      ],
+    ],
+    [
+      4,
+      -23,
+      [
+        [-72, 10],
+        [-36, 10],
+        [-23, 60],
+        [-36, 10],
+        [-72, 10],
+      ],
+    ],
+    [
+      5,
+      -23,
+      [
+        [-26, 20],
+        [-20, 20.1],
+        [-26, 20],
+      ],
+    ],
+  ] as const)('passes case %i of EBU Tech 3341: %f LUFS', (_, expected, parts) => {
+    expect(Math.abs(loudnessOf(stereoTone(...(parts as unknown as [number, number][])), 2) - expected)).toBeLessThan(0.1)
+  })
+  it('does not depend on the pieces, and is -70 for silence', () => {
+    const sound = stereoTone([-20, 3])
+    expect(loudnessOf(sound, 2, 17)).toBeCloseTo(loudnessOf(sound, 2, 100_000), 9)
+    expect(loudnessOf(new Float32Array(RATE), 1)).toBe(-70)
+    expect(loudnessOf(new Float32Array(0), 1)).toBe(-70)
+  })
+})
+
+describe('true peak', () => {
+  // EBU Tech 3341, case 16: a quarter-rate sine of which the samples miss the peaks by 45 degrees lies 3.01 dB above them.
+  it('is found between samples', () => {
+    const sound = Float32Array.from({ length: RATE }, (_, i) => 0.5 * Math.sin((Math.PI / 2) * i + Math.PI / 4))
+    const { peak, truePeak } = hear(sound)
+    expect(peak).toBeCloseTo(20 * Math.log10(0.5 * Math.SQRT1_2), 2)
+    expect(Math.abs(truePeak - 20 * Math.log10(0.5))).toBeLessThan(0.2)
+  })
+})
+
+describe('qualities', () => {
+  it('tell low from high, tone from noise, sudden from slow', () => {
+    const [low, high, hiss] = [hear(tone(80, 2)), hear(tone(4000, 2)), hear(noise(2))]
+    expect([low.weight, high.weight]).toEqual([expect.closeTo(100, -1), 0])
+    expect([low.brightness, high.brightness]).toEqual([expect.closeTo(80, -1), expect.closeTo(4000, -2)])
+    expect(hiss.noisiness).toBeGreaterThan(90)
+    expect(high.noisiness).toBeLessThan(5)
+    const swell = tone(300, 2).map((value, i) => value * Math.min(1, i / RATE))
+    expect(hear(blows(1, [0.3])).bite).toBeGreaterThan(80)
+    expect(hear(swell).bite).toBeLessThan(10)
+  })
+  it.each([[110], [440], [1234]])('find the pitch of a tone of %i Hz, with its overtones, within 1 %%', (frequency) => {
+    const sound = tone(frequency, 1, 0.3).map((value, i) => value + 0.2 * Math.sin((4 * Math.PI * frequency * i) / RATE))
+    expect(Math.abs(hear(sound).pitch / frequency - 1)).toBeLessThan(0.01)
+    expect(hear(noise(1)).pitch).toBe(0)
+  })
+  it('put sounds near each other that are alike', () => {
+    const away = (a: Heard, b: Heard): number => Math.hypot(...a.likeness.map((value, i) => value - b.likeness[i]!))
+    const [step, otherStep, hum] = [hear(blows(0.5, [0.1])), hear(blows(0.5, [0.12], 0.06)), hear(tone(60, 5))]
+    expect(away(step, otherStep) * 4).toBeLessThan(away(step, hum))
+    expect(step.likeness).toHaveLength(16)
+  })
+  it('survive silence and nothing', () => {
+    for (const sound of [new Float32Array(0), new Float32Array(1), new Float32Array(RATE)]) {
+      const heard = hear(sound)
+      expect([heard.length, heard.events, heard.loudness, heard.pitch, heard.sync]).toEqual([sound.length, [], -70, 0, 0])
+      expect(heard.likeness.every(Number.isFinite)).toBe(true)
+    }
+  })
+})
+
+describe('events', () => {
+  const syncs = (sound: Float32Array, settings?: Parameters<typeof findEvents>[2]): number[] => {
+    const outline = new OutlineCollector()
+    outline.push(sound, 1)
+    return findEvents(outline.finish(), sound.length, settings).map(([, sync]) => sync / RATE)
+  }
+  const near = (expected: readonly number[]) => expected.map((value) => expect.closeTo(value, 2) as number)
+  it('are found to 10 ms, apart from each other, whatever their level', () => {
+    const at = [0.4, 1.1, 1.9, 2.55, 3.4]
+    expect(syncs(blows(4.2, at))).toEqual(near(at))
+    expect(syncs(blows(4.2, at).map((value) => value * 0.01))).toEqual(near(at))
+  })
+  it('are told apart where one rings into the next', () => {
+    const at = [0.3, 1.8, 3.3]
+    expect(syncs(blows(5, at, 0.9))).toEqual(near(at))
+  })
+  it('hold heel and toe together', () => {
+    const heels = [0.3, 1.2, 2.1, 3]
+    expect(
+      syncs(
+        blows(
+          3.8,
+          heels.flatMap((at) => [at, at + 0.12]),
+          0.008,
+        ),
+      ),
+    ).toEqual(near(heels))
+  })
+  it('are one for a bed, none for silence, and never overlap nor leave the recording', () => {
+    expect(syncs(noise(5))).toEqual([0])
+    expect(syncs(new Float32Array(RATE))).toEqual([])
+    const sound = blows(3, [0.01, 0.7, 2.99])
+    const events = hear(sound).events
+    for (const [index, [start, sync, end]] of events.entries()) {
+      expect(start).toBeGreaterThanOrEqual(events[index - 1]?.[2] ?? 0)
+      expect([start <= sync, sync < end, end <= sound.length]).toEqual([true, true, true])
+    }
+  })
+  it('can be split more finely or more coarsely by hand', () => {
+    const sound = blows(3, [0.3, 0.5, 1.6, 1.8], 0.01)
+    expect(syncs(sound, { quiet: 40, rise: 9 })).toHaveLength(4)
+    expect(syncs(sound, { quiet: 500, rise: 9 })).toHaveLength(2)
+  })
+})
+
+describe('a spectrogram', () => {
+  it('shows a tone in its band and nowhere else', () => {
+    const rows = 60
+    const columns = spectrumColumns(tone(1000, 1, 1), 4, rows)
+    const column = [...columns.subarray(2 * rows, 3 * rows)]
+    // 40 Hz to 20 kHz in 60 bands: 1 kHz lies in band 60 * ln(25) / ln(500) = 31.
+    expect(column.indexOf(Math.max(...column))).toBe(31)
+    expect(Math.max(...column)).toBeCloseTo(1, 1)
+    expect(column[10]).toBeLessThan(0.3)
+  })
+})
