@@ -15,7 +15,7 @@ const all = readdirSync(folder)
 const wanted = process.argv.slice(2).filter((word) => !word.startsWith('--'))
 for (const name of wanted) if (!existsSync(path.join(folder, `${name}.bench.ts`))) giveUp(`There is no bench ${name}; there are ${all.join(', ')}.`)
 
-needPackages(['ffmpeg', 'postgresql', 'chromium', 'sox'])
+needPackages(['ffmpeg', 'postgresql', 'chromium', 'sox', 'poppler', ...(wanted.length === 0 || wanted.includes('search-quality') ? /** @type {const} */ (['ufoai']) : [])])
 installDependencies()
 build()
 const cluster = await throwAwayCluster()

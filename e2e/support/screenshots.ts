@@ -74,7 +74,45 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
   { name: 'whole-reel', url: SHEET, act: (page) => keys(page, ...Array.from({ length: 9 }, () => '-')) },
   { name: 'single-frames', url: SHEET, act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')) },
   { name: 'turnover', url: `${SHEET}/turnover` },
-  { name: 'shelves', url: '/sounds' },
+  {
+    name: 'sounds',
+    url: '/sounds',
+    act: async (page) => {
+      await keys(page, 'Tab')
+      await page.fill('[data-search]', 'schritte gravel')
+      await page.waitForTimeout(700)
+      await page.click('[data-sound] >> text=forty steps')
+      await page.focus('[role="listbox"]')
+      await keys(page, 'ArrowRight', 'ArrowRight', 'ArrowRight')
+    },
+  },
+  {
+    name: 'sounds-night',
+    url: '/sounds',
+    night: true,
+    act: async (page) => {
+      await page.fill('[data-search]', 'impact')
+      await page.waitForTimeout(700)
+      await page.click('[data-sound] >> nth=1')
+      await page.click('text=By ear')
+      await page.click('text=brighter')
+      await page.waitForTimeout(700)
+      await page.click('[data-sound] >> nth=1')
+      await page.click('[data-strip] >> text=spectrum')
+      await page.click('[data-strip] >> text=About')
+      await page.waitForTimeout(900)
+    },
+  },
+  {
+    name: 'shelves',
+    url: '/sounds',
+    act: async (page) => {
+      await page.click('text=Add a folder')
+      await page.waitForTimeout(400)
+      await page.click('[data-folders] button >> nth=0')
+      await page.waitForTimeout(400)
+    },
+  },
 ]
 
 mkdirSync(folder, { recursive: true })

@@ -24,6 +24,7 @@ const NEEDS = {
   },
   chromium: { there: () => has('chromium'), packages: ['chromium'], otherwise: 'put a chromium on the PATH' },
   poppler: { there: () => has('pdftotext') && has('unzip'), packages: ['poppler-utils', 'unzip'], otherwise: 'put pdftotext and unzip on the PATH' },
+  ufoai: { there: () => existsSync('/usr/share/games/ufoai/base/0snd.pk3'), packages: ['ufoai-sound'], otherwise: 'leave the bench search-quality out' },
   sox: { there: () => has('sox'), packages: ['sox'], otherwise: 'put sox on the PATH' },
 }
 

@@ -133,7 +133,6 @@ const USED_LATELY = `SELECT sound FROM (SELECT r.data->>'soundId' AS sound, max(
 function residualConditions(filters: SoundFilters, scope: SearchScope): Pick<BuiltQuery, 'also' | 'parameters' | 'few'> {
   const parameters: unknown[] = []
   const conditions: string[] = []
-  let few = false
   const parameter = (value: unknown): string => `$${parameters.push(value) + 2}`
   const [least, most] = filters.length ?? [null, null]
   if (least !== null) conditions.push(`s.length >= ${parameter(least * 48_000)}`)
@@ -143,6 +142,6 @@ function residualConditions(filters: SoundFilters, scope: SearchScope): Pick<Bui
   if (filters.used === 'show') conditions.push(`s.id IN (${USED_IN_SHOW}${parameter(scope.showId)})`)
   if (filters.used === 'never') conditions.push(`NOT EXISTS (SELECT 1 FROM record r WHERE r.kind = 'clip' AND r.data->>'soundId' = s.id)`)
   if (scope.kit !== null) conditions.push(`s.id IN (SELECT sound_id FROM kit_sound WHERE kit_id = ${parameter(scope.kit)})`)
-  few = filters.used === 'recent' || filters.used === 'show' || scope.kit !== null
+  const few = filters.used === 'recent' || filters.used === 'show' || scope.kit !== null
   return { also: conditions.map((condition) => ` AND ${condition}`).join(''), parameters, few }
 }

@@ -3,7 +3,7 @@ import type { DataSource } from 'typeorm'
 import { relatedWords } from './relatedWords.js'
 
 /** Why a word stands for one that was typed. */
-export type Kinship = 'related' | 'translated' | 'respelt'
+export type Kinship = 'within' | 'related' | 'translated' | 'respelt'
 
 /** What one typed word stands for in the present index. */
 export interface Meaning {
@@ -21,6 +21,8 @@ export interface Meaning {
 /** Most words that a prefix is replaced by. A list can be answered from the index alone; a prefix inside an AND can't. */
 const LISTED = 48
 const RESPELT = 3
+/** Shorter words lie in too many others. */
+const SHORTEST_PART = 4
 /** A word that finds this many by itself needs no related ones; translations stand for words that may happen to be English ones, and stay. */
 const PLENTY = 1000
 
@@ -47,15 +49,34 @@ export async function expandWords(db: DataSource, terms: readonly QueryTerm[]): 
   )) as Found[]
   const kin = new Map(typed.map((word) => [word, whole.has(word) ? new Map<string, Kinship>() : kinOf(word)]))
   const counts = await soundsOf(db, [...new Set([...kin.values()].flatMap((words) => [...words.keys()]))])
+  const longer = await wordsHolding(
+    db,
+    begun.filter(({ typed: word, total }) => total < PLENTY && word.length >= SHORTEST_PART && !whole.has(word)).map(({ typed: word }) => word),
+  )
   const meanings = new Map<string, Meaning>()
   for (const { typed: word, total, words } of begun) {
     const others = new Map([...(kin.get(word) ?? [])].filter(([other, how]) => counts.has(other) && (how === 'translated' || total < PLENTY)))
+    for (const holding of longer.get(word) ?? []) others.set(holding.word, 'within')
     const open = words.length > LISTED
-    const more = [...others.keys()].reduce((sum, other) => sum + (counts.get(other) ?? 0), 0)
+    const more = [...others.keys()].reduce((sum, other) => sum + (counts.get(other) ?? longer.get(word)?.find((entry) => entry.word === other)?.sounds ?? 0), 0)
     const meaning: Meaning = { typed: word, direct: words.slice(0, LISTED), open, others, sounds: total + more }
     meanings.set(word, meaning.sounds > 0 || whole.has(word) ? meaning : await respell(db, word))
   }
   return meanings
+}
+
+/** Words of the index that hold a typed one further in, as names written together do (`breakglass`). */
+async function wordsHolding(db: DataSource, words: readonly string[]): Promise<Map<string, { word: string; sounds: number }[]>> {
+  if (words.length === 0) return new Map()
+  const rows = (await db.query(
+    `SELECT w.word AS typed, t.word, t.sounds FROM unnest($1::text[]) AS w(word), LATERAL (
+       SELECT word, sounds FROM term WHERE word LIKE '%' || w.word || '%' AND NOT starts_with(word, w.word) AND NOT starts_with(word, '=')
+       ORDER BY sounds DESC, word LIMIT ${LISTED / 2}) AS t`,
+    [words],
+  )) as { typed: string; word: string; sounds: number }[]
+  const found = new Map<string, { word: string; sounds: number }[]>()
+  for (const { typed, word, sounds } of rows) found.set(typed, [...(found.get(typed) ?? []), { word, sounds }])
+  return found
 }
 
 function kinOf(word: string): Map<string, Kinship> {

@@ -84,7 +84,6 @@ async function readAll(
     batch = []
     await writeSounds(deps.db, rows)
   }
-  let done = 0
   const readOne = async (file: FoundFile): Promise<void> => {
     const before = known.get(file.path)
     if (before && before.fingerprint === fingerprintOf(file) && !before.missing) {
@@ -108,7 +107,7 @@ async function readAll(
   for (let at = 0; at < files.length; at += AT_ONCE) {
     context.signal.throwIfAborted()
     await Promise.all(files.slice(at, at + AT_ONCE).map(readOne))
-    done = Math.min(files.length, at + AT_ONCE)
+    const done = Math.min(files.length, at + AT_ONCE)
     if (batch.length >= BATCH) await flush()
     const speed = Math.round(done / Math.max(0.001, (Date.now() - began) / 1000))
     context.progress((0.3 * done) / files.length, `Read ${done.toLocaleString('en')} of ${files.length.toLocaleString('en')} files, ${speed.toLocaleString('en')} a second`)

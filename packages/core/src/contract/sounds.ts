@@ -15,7 +15,7 @@ export const matchSchema = z.object({
   typed: z.string(),
   found: z.string(),
   field: z.enum(['name', 'keywords', 'tags', 'description', 'note', 'category', 'folders']),
-  how: z.enum(['typed', 'related', 'translated', 'respelt']),
+  how: z.enum(['typed', 'within', 'related', 'translated', 'respelt']),
 })
 
 /** A recording of a shelf. Lengths and the sync point count samples at 48 kHz, whatever the file's own rate. */

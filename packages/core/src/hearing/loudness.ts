@@ -63,7 +63,7 @@ const lufs = (power: number): number => (power <= 0 ? -Infinity : -0.691 + 10 * 
 /** Sum of squares of one channel's weighted samples; keeps the filters' memory in `state`. */
 function weighted(x: Float32Array, channels: number, channel: number, from: number, to: number, state: Float64Array): number {
   const at = 8 * channel
-  let [x1, x2, y1, y2, z1, z2] = [state[at]!, state[at + 1]!, state[at + 2]!, state[at + 3]!, state[at + 4]!, state[at + 5]!]
+  let [x1 = 0, x2 = 0, y1 = 0, y2 = 0, z1 = 0, z2 = 0] = state.subarray(at, at + 6)
   const [b0, b1, b2, a1, a2] = SHELF
   const [c0, c1, c2, d1, d2] = HIGH_PASS
   let sum = 0

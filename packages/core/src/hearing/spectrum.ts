@@ -137,9 +137,8 @@ export class SpectrumMeter {
     this.wide.realTransform(this.wideSpectrum, powers)
     const auto = (lag: number): number => (this.wideSpectrum[2 * lag] as number) / (2 * SIZE)
     let before = 0
-    let after = 0
     for (let i = 0; i < SIZE; i++) before += (this.held[i] as number) ** 2
-    after = before
+    let after = before
     const clarity = new Float64Array(Math.ceil(48_000 / LOWEST_PITCH_HZ) + 2)
     for (let lag = 1; lag < clarity.length; lag++) {
       before -= (this.held[SIZE - lag] as number) ** 2

@@ -1,8 +1,9 @@
 import type { Job, Shelf } from '@yodel/core'
 import { useEffect, useState } from 'react'
 import { api } from '../../app/api.js'
-import { useAppDispatch } from '../../app/store.js'
+import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
+import { searchActions } from '../sounds/searchSlice.js'
 import { FolderChooser } from './FolderChooser.js'
 import { ShelfDialog } from './ShelfDialog.js'
 
@@ -26,22 +27,32 @@ export function Shelves() {
 }
 
 function ShelfLine({ shelf }: { shelf: Shelf }) {
+  const dispatch = useAppDispatch()
+  const off = useAppSelector((state) => state.search.off.includes(shelf.id))
   const [open, setOpen] = useState(false)
   const job = useShelfJob(shelf)
   const busy = job !== null && ['waiting', 'running', 'paused'].includes(job.state)
   return (
     <div className="border-t border-hair py-1 text-[12px]" data-shelf={shelf.id}>
-      <button type="button" className="flex min-h-6 w-full items-baseline gap-2 rounded-[3px] px-1 text-left hover:bg-paper-2" onClick={() => setOpen(true)} title={shelf.root}>
-        <b className="min-w-0 flex-1 truncate font-semibold">{shelf.name}</b>
-        {shelf.away && <span className="text-gate">away</span>}
-        {!shelf.shared && <span className="text-ink-3">private</span>}
-        {shelf.problems.length > 0 && (
-          <span className="text-gate" title={`${shelf.problems.length} could not be read`}>
-            {shelf.problems.length} !
-          </span>
-        )}
-        <span className="font-mono text-ink-2">{shelf.sounds.toLocaleString('en')}</span>
-      </button>
+      <div className="flex items-center gap-1">
+        <input type="checkbox" checked={!off} onChange={() => dispatch(searchActions.toggleShelf(shelf.id))} aria-label={`Search ${shelf.name}`} title="Search this shelf" />
+        <button
+          type="button"
+          className="flex min-h-6 min-w-0 flex-1 items-baseline gap-2 rounded-[3px] px-1 text-left hover:bg-paper-2"
+          onClick={() => setOpen(true)}
+          title={shelf.root}
+        >
+          <b className="min-w-0 flex-1 truncate font-semibold">{shelf.name}</b>
+          {shelf.away && <span className="text-gate">away</span>}
+          {!shelf.shared && <span className="text-ink-3">private</span>}
+          {shelf.problems.length > 0 && (
+            <span className="text-gate" title={`${shelf.problems.length} could not be read`}>
+              {shelf.problems.length} !
+            </span>
+          )}
+          <span className="font-mono text-ink-2">{off ? 'off' : shelf.sounds.toLocaleString('en')}</span>
+        </button>
+      </div>
       {busy && <JobLine shelf={shelf} job={job} />}
       {job?.state === 'failed' && <p className="px-1 text-gate">{job.message}</p>}
       {open && <ShelfDialog shelf={shelf} job={job} onClose={() => setOpen(false)} />}

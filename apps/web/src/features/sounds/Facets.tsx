@@ -18,7 +18,7 @@ const ADDED = [
 ] as const
 
 /** What results can be narrowed by, with how many there are of each; a click narrows, another takes it away. */
-export function Facets({ params }: { params: SoundParams | null }) {
+export function Facets({ params, withShelves }: { params: SoundParams | null; withShelves: boolean }) {
   const { data } = api.useFacetsQuery(params ?? skipToken)
   const { data: shelves } = api.useShelvesQuery()
   const off = useAppSelector((state) => state.search.off)
@@ -41,16 +41,18 @@ export function Facets({ params }: { params: SoundParams | null }) {
   ])
   return (
     <div className="text-[12px]" data-facets>
-      <Group name="Shelves">
-        {shelves?.map((shelf) => (
-          <label key={shelf.id} className="flex min-h-6 items-center gap-2">
-            <input type="checkbox" checked={!off.includes(shelf.id)} onChange={() => dispatch(searchActions.toggleShelf(shelf.id))} />
-            <span className="min-w-0 flex-1 truncate">{shelf.name}</span>
-            {shelf.away && <span className="text-gate">away</span>}
-            <span className="font-mono text-ink-2">{off.includes(shelf.id) ? 'off' : count(data?.fields.shelf[shelf.id] ?? 0)}</span>
-          </label>
-        ))}
-      </Group>
+      {withShelves && (
+        <Group name="Shelves">
+          {shelves?.map((shelf) => (
+            <label key={shelf.id} className="flex min-h-6 items-center gap-2">
+              <input type="checkbox" checked={!off.includes(shelf.id)} onChange={() => dispatch(searchActions.toggleShelf(shelf.id))} />
+              <span className="min-w-0 flex-1 truncate">{shelf.name}</span>
+              {shelf.away && <span className="text-gate">away</span>}
+              <span className="font-mono text-ink-2">{off.includes(shelf.id) ? 'off' : count(data?.fields.shelf[shelf.id] ?? 0)}</span>
+            </label>
+          ))}
+        </Group>
+      )}
       <Values name="Length" about={about} values={LENGTH_NAMES.map(({ name, filter }, index) => [filter, name, data?.fields.length[index] ?? 0])} />
       <Values name="Channels" about={about} values={numbers('channels', channelsOf, (value) => `channels:${value}`)} />
       <Values

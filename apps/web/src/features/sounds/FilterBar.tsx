@@ -54,7 +54,7 @@ export function FilterBar({ search, withFacets }: { search: Search; withFacets: 
               <ListFilter size={13} /> Narrow
             </PopoverButton>
             <PopoverPanel anchor="bottom start" className="z-40 mt-1 max-h-[440px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card p-3 shadow-lg">
-              <Facets params={search.params} />
+              <Facets params={search.params} withShelves />
             </PopoverPanel>
           </Popover>
         )}

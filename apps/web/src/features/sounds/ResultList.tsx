@@ -126,6 +126,7 @@ const WHERE: Readonly<Record<Match['field'], string>> = {
 /** Why a result was found, where its name alone does not show it. */
 function reason(match: Match): string {
   if (match.how === 'typed') return `“${match.found}” in ${WHERE[match.field]}`
+  if (match.how === 'within') return `“${match.found}” in ${WHERE[match.field]}`
   if (match.how === 'respelt') return `“${match.found}”, spelt like ${match.typed}`
   return match.how === 'translated' ? `“${match.found}” is ${match.typed}` : `“${match.found}”, akin to ${match.typed}`
 }

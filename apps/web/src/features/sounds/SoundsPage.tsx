@@ -79,7 +79,7 @@ function Page() {
         <aside className="w-[276px] shrink-0 overflow-y-auto border-r border-line p-3" aria-label="Shelves, kits and filters">
           <Shelves />
           <Kits />
-          <Facets params={search.params} />
+          <Facets params={search.params} withShelves={false} />
         </aside>
         <section ref={measure} className="flex min-w-0 flex-1 flex-col" aria-label="Search">
           <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
