@@ -39,7 +39,7 @@ const UP = [
   ),
   `CREATE TABLE term (word text PRIMARY KEY, sounds int NOT NULL)`,
   'CREATE INDEX term_prefix ON term (word text_pattern_ops)',
-  'CREATE INDEX term_near ON term USING gin (word gin_trgm_ops)',
+  'CREATE INDEX term_near ON term USING gin (word gin_trgm_ops) WITH (fastupdate = off)',
   `CREATE TABLE sound_events (sound_id varchar(64) PRIMARY KEY REFERENCES sound(id) ON DELETE CASCADE, events jsonb NOT NULL, by_hand boolean NOT NULL DEFAULT false)`,
   'CREATE EXTENSION IF NOT EXISTS cube',
   'CREATE TABLE cell (id int PRIMARY KEY, centre cube NOT NULL)',

@@ -1,6 +1,6 @@
 import { translationsOf, type QueryTerm } from '@yodel/core'
 import type { DataSource } from 'typeorm'
-import { relatedWords } from './relatedWords.js'
+import { relatedWords, rootsOf } from './relatedWords.js'
 
 /** Why a word stands for one that was typed. */
 export type Kinship = 'within' | 'related' | 'translated' | 'respelt'
@@ -69,10 +69,18 @@ export async function expandWords(db: DataSource, terms: readonly QueryTerm[]): 
 async function wordsHolding(db: DataSource, words: readonly string[]): Promise<Map<string, { word: string; sounds: number }[]>> {
   if (words.length === 0) return new Map()
   const rows = (await db.query(
-    `SELECT w.word AS typed, t.word, t.sounds FROM unnest($1::text[]) AS w(word), LATERAL (
-       SELECT word, sounds FROM term WHERE word LIKE '%' || w.word || '%' AND NOT starts_with(word, w.word) AND NOT starts_with(word, '=')
+    `SELECT w.word AS typed, t.word, t.sounds FROM json_to_recordset($1) AS w(word text, part text), LATERAL (
+       SELECT word, sounds FROM term WHERE word LIKE '%' || w.part || '%' AND NOT starts_with(word, w.word) AND NOT starts_with(word, '=')
        ORDER BY sounds DESC, word LIMIT ${LISTED / 2}) AS t`,
-    [words],
+    [
+      JSON.stringify(
+        words.flatMap((word) =>
+          rootsOf(word)
+            .filter((part) => part.length >= SHORTEST_PART)
+            .map((part) => ({ word, part })),
+        ),
+      ),
+    ],
   )) as { typed: string; word: string; sounds: number }[]
   const found = new Map<string, { word: string; sounds: number }[]>()
   for (const { typed, word, sounds } of rows) found.set(typed, [...(found.get(typed) ?? []), { word, sounds }])
@@ -84,6 +92,7 @@ function kinOf(word: string): Map<string, Kinship> {
   const translated = translationsOf(word).flatMap(({ english }) => english.split('-'))
   for (const english of translated) for (const form of [english, `${english}s`]) kin.set(form, 'translated')
   for (const related of relatedWords(word)) for (const form of [related, `${related}s`]) if (!kin.has(form)) kin.set(form, 'related')
+  for (const root of rootsOf(word)) kin.set(root, 'related')
   for (const form of [...kin.keys()]) if (form.startsWith(word)) kin.delete(form)
   return kin
 }
@@ -115,5 +124,7 @@ export async function refreshTerms(db: DataSource): Promise<void> {
     await manager.query(`INSERT INTO term (word, sounds) SELECT word, ndoc FROM ts_stat('SELECT search FROM sound WHERE NOT missing') WHERE length(word) <= 100`)
     await manager.query(`INSERT INTO term (word, sounds) SELECT '=', count(*) FROM sound WHERE NOT missing`)
   })
-  await db.query('ANALYZE term')
+  await db.query('VACUUM ANALYZE term')
+  // What an index run has written waits beside the word indexes, where every search would have to look through it.
+  await db.query(`SELECT gin_clean_pending_list(name::regclass) FROM unnest(ARRAY['sound_search', 'sound_sample', 'sound_sample_few']) AS t(name)`)
 }

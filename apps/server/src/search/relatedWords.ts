@@ -49,7 +49,8 @@ function openParts(): Part[] {
   return KINDS.map((kind) => ({ index: readFileSync(path.join(folder, `index.${kind}`)), data: readFileSync(path.join(folder, `data.${kind}`)) }))
 }
 
-function rootsOf(word: string): string[] {
+/** A word and what it may be a form of: `breaking` is perhaps `break` or `breake`. */
+export function rootsOf(word: string): string[] {
   const roots = [word]
   for (const [ending, instead] of [
     ['ies', 'y'],

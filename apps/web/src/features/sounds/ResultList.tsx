@@ -41,7 +41,15 @@ export function ResultList(props: {
   }, [search.params])
   const near = useNearUses()
   return (
-    <div ref={list} className="min-h-0 flex-1 overflow-y-auto outline-none focus-visible:bg-paper-2" tabIndex={0} role="listbox" aria-label="Results" onKeyDown={props.onKeyDown}>
+    <div
+      ref={list}
+      className="min-h-0 flex-1 overflow-y-auto outline-none focus-visible:bg-paper-2"
+      tabIndex={0}
+      role="listbox"
+      data-shown={search.shown ?? undefined}
+      aria-label="Results"
+      onKeyDown={props.onKeyDown}
+    >
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {visible.map((row) => {
           const sound = sounds[row.index]

@@ -12,6 +12,8 @@ export interface Search {
   readonly params: SoundParams | null
   readonly error: unknown
   readonly searching: boolean
+  /** The text whose results these are; null while they are still those of the text before. */
+  readonly shown: string | null
   readonly more: (() => void) | null
 }
 
@@ -26,7 +28,15 @@ export function useSearch(): Search {
     // A shelf that is being indexed while one scrolls may hand a sound out twice.
     return (data?.pages.flatMap((page) => page.sounds) ?? []).filter((sound) => !seen.has(sound.id) && seen.add(sound.id))
   }, [data])
-  return { sounds, first: data?.pages[0], params, error, searching: isFetching && currentData === undefined, more: hasNextPage && !isFetching ? () => void fetchNextPage() : null }
+  return {
+    sounds,
+    first: data?.pages[0],
+    params,
+    error,
+    searching: isFetching && currentData === undefined,
+    shown: currentData === undefined ? null : (params?.q ?? null),
+    more: hasNextPage && !isFetching ? () => void fetchNextPage() : null,
+  }
 }
 
 function useParams(): SoundParams | null {
