@@ -123,6 +123,9 @@ export class MediaStore {
   }
 
   private async decode(source: MediaSource, onFrames: (block: Float32Array) => void): Promise<void> {
+    // Asked of a disk that is away for a screen full of sounds, no program needs to be started.
+    if ((await sizeOf(source.file)) === null)
+      throw new AppError('SOUND_UNREADABLE', `The file of ${source.name} is not there. Check that its disk is connected, then index its shelf again.`)
     try {
       await decodeSound(this.settings, source.file, source.channels, onFrames, source.stretch)
     } catch (error) {

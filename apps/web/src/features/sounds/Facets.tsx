@@ -4,8 +4,10 @@ import { api, type SoundParams } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { channelsOf, LENGTH_NAMES } from './describe.js'
 import { searchActions } from './searchSlice.js'
+import { useSettled } from './useSearch.js'
 
 const MOST = 12
+const COUNT_MS = 300
 const USES = [
   ['used:show', 'in this show'],
   ['used:recent', 'lately'],
@@ -19,7 +21,9 @@ const ADDED = [
 
 /** What results can be narrowed by, with how many there are of each; a click narrows, another takes it away. */
 export function Facets({ params, withShelves }: { params: SoundParams | null; withShelves: boolean }) {
-  const { data } = api.useFacetsQuery(params ?? skipToken)
+  // Counts come after the results: those are what somebody waits for.
+  const settled = useSettled(params, COUNT_MS, false)
+  const { data } = api.useFacetsQuery(settled ?? skipToken)
   const { data: shelves } = api.useShelvesQuery()
   const off = useAppSelector((state) => state.search.off)
   const dispatch = useAppDispatch()

@@ -1,6 +1,6 @@
 import type { FoundSound, SoundPage } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { api, type SoundParams } from '../../app/api.js'
 import { useAppSelector } from '../../app/store.js'
 import { searchParams } from './searchSlice.js'
@@ -53,11 +53,16 @@ function useShowId(): string | undefined {
   return shows?.find((show) => show.reels.some((reel) => reel.id === reelId))?.id
 }
 
-/** A value once it has stood still for a while; compared by content. */
-function useSettled<T>(value: T, delayMs: number): T {
+/** A value that changes at once after a pause, and while it changes quickly only when it stands still; compared by content. */
+export function useSettled<T>(value: T, delayMs: number, atOnce = true): T {
   const [settled, setSettled] = useState(value)
+  const last = useRef(-Infinity)
   const key = JSON.stringify(value)
   useEffect(() => {
+    const now = performance.now()
+    const pause = now - last.current
+    last.current = now
+    if (atOnce && pause > delayMs) return setSettled(value)
     const timer = setTimeout(() => setSettled(value), delayMs)
     return () => clearTimeout(timer)
     // The key stands for the value.
