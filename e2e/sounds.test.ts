@@ -23,6 +23,7 @@ beforeAll(async () => {
   server = await realServer({ demo: false, roots: root })
   browser = await launch()
   page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+  page.setDefaultTimeout(9000)
   await page.goto(`${server.url}/sounds`)
 })
 afterAll(async () => {
@@ -42,7 +43,7 @@ describe('the page of all sounds', () => {
   it('takes a folder in by pointer, from empty to searched, and notices a file that comes later', async () => {
     await page.waitForSelector('text=No shelf yet: add a folder')
     await page.click('text=Add a folder')
-    await page.click(`[data-folders] >> text=${root}`)
+    await page.click(`[data-folders] >> text="${root}"`)
     await page.click('[data-folders] >> text=Irons')
     await page.click('text=Add this folder')
     await page.waitForSelector('[data-shelf] >> text=3')
@@ -82,6 +83,8 @@ describe('the page of all sounds', () => {
     await page.locator('input[type="range"]').first().fill('1000')
     await page.click('text=Split so')
     await page.waitForFunction(() => !document.querySelector('[data-events]'))
+    // One event has another bar, with a panel of its own.
+    await page.click('text=Split…')
     await page.click('text=As found')
     await page.waitForSelector('[data-events] >> text=5 events')
     await page.keyboard.press('Escape')

@@ -55,7 +55,7 @@ export function findEvents(outline: Float32Array, length: number, settings: Spli
   const threshold = Math.max(loudest - QUIET_DB, noise + ABOVE_NOISE_DB)
   const pieces = joinShallow(levels, loudStretches(levels, threshold, steps(settings.quiet ?? SHORTEST_MS)))
   const stretches = settings.quiet === null ? joinNear(pieces) : pieces
-  const parts = stretches.flatMap(([from, to]) => splitRinging(levels, from, to, settings))
+  const parts = stretches.flatMap(([from, to]) => splitRinging(levels, from, to, threshold, settings.rise))
   const kept = parts.filter(([from, to]) => highest(levels, from, to) >= loudest - FAINT_DB)
   let before = 0
   return kept.map(([from, to]) => {
@@ -145,7 +145,7 @@ function joinNear(stretches: readonly [number, number][]): [number, number][] {
 }
 
 /** Parts a stretch where something is struck again while it still rings. */
-function splitRinging(levels: Float32Array, from: number, to: number, settings: SplitSettings): [number, number][] {
+function splitRinging(levels: Float32Array, from: number, to: number, threshold: number, rise: number): [number, number][] {
   const apart = steps(APART_MS)
   const strong = highest(levels, from, to) - EQUAL_DB
   const parts: [number, number][] = []
@@ -154,7 +154,8 @@ function splitRinging(levels: Float32Array, from: number, to: number, settings: 
     if (i - start < apart || (levels[i] as number) < strong) continue
     // The ringing before: the highest of the 50 ms that end 10 ms ago, so that the attack itself is not in it.
     const ringing = highest(levels, Math.max(from, i - steps(60)), i - steps(10))
-    if ((levels[i] as number) - ringing < settings.rise) continue
+    // After quiet nothing rings any more: how long a quiet parts events has been decided before.
+    if (ringing < threshold || (levels[i] as number) - ringing < rise) continue
     let foot = i
     while (foot > start + 1 && (levels[foot - 1] as number) > ringing + 2) foot--
     parts.push([start, foot])

@@ -7,9 +7,12 @@ import { searchActions } from '../sounds/searchSlice.js'
 import { FolderChooser } from './FolderChooser.js'
 import { ShelfDialog } from './ShelfDialog.js'
 
+const LOOK_MS = 2500
+
 /** The shelves: which folders are indexed, how far, what came of it. */
 export function Shelves() {
-  const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true })
+  // What happens in watched folders is noticed by the server; the page looks now and then.
+  const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: LOOK_MS })
   const [adding, setAdding] = useState(false)
   return (
     <section className="mb-4" data-shelves>

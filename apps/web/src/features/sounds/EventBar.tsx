@@ -13,8 +13,9 @@ export function useEventSteps(sound: Sound | null): { events: readonly SoundEven
   const { listening } = useSoundHands()
   const at = useAppSelector((state) => state.trying.event)
   const trying = useAppSelector((state) => state.trying.place !== null)
-  const { data } = api.useEventsQuery(sound?.id ?? '', { skip: !sound || sound.events < 2 })
-  const events = sound && sound.events > 1 ? (data?.events ?? []) : []
+  const { data } = api.useEventsQuery(sound?.id ?? '', { skip: !sound })
+  // The sound was chosen before it may have been split anew: what counts is the list.
+  const events = sound && data && data.events.length > 1 ? data.events : []
   return {
     events,
     step: (by) => {
@@ -33,7 +34,7 @@ export function useEventSteps(sound: Sound | null): { events: readonly SoundEven
 export function EventBar({ sound }: { sound: Sound }) {
   const at = useAppSelector((state) => state.trying.event)
   const { events, step, whole } = useEventSteps(sound)
-  if (sound.events < 2 && events.length < 2)
+  if (events.length < 2)
     return sound.measured && sound.length > 96_000 ? (
       <div className="mt-1 flex items-center gap-2 text-[11.5px] text-ink-3">
         One event <Splitter sound={sound} events={events} />
