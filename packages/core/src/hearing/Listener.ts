@@ -1,6 +1,7 @@
 import type { SoundEvent } from '../contract/sounds.js'
 import { findEvents } from './events.js'
 import { LoudnessMeter } from './loudness.js'
+import { OnsetFinder } from './onset.js'
 import { OUTLINE_STEP, OutlineCollector } from './outline.js'
 import { mapped, SpectrumMeter } from './spectrum.js'
 import { TruePeakMeter } from './truePeak.js'
@@ -30,15 +31,13 @@ export interface Heard {
 
 const SLOWEST_MS = 500
 const FASTEST_MS = 2
-/** An event is taken for the first strong one when it is at most this much weaker than the strongest. */
-const STRONG_DB = 9
-
 /** Listens to mono or stereo sound at 48 kHz that arrives in pieces, and measures all qualities in one pass. */
 export class Listener {
   private frames = 0
   private readonly loudness: LoudnessMeter
   private readonly truePeak: TruePeakMeter
   private readonly outline = new OutlineCollector()
+  private readonly onset = new OnsetFinder()
   private readonly spectrum = new SpectrumMeter()
 
   constructor(private readonly channels: 1 | 2) {
@@ -52,6 +51,7 @@ export class Listener {
     this.loudness.push(interleaved)
     this.truePeak.push(interleaved)
     this.outline.push(interleaved, this.channels)
+    this.onset.push(interleaved, this.channels)
     this.spectrum.push(this.channels === 1 ? interleaved : middleOf(interleaved))
   }
 
@@ -63,7 +63,7 @@ export class Listener {
     const { colour, ...spectral } = this.spectrum.finish()
     const measured = {
       length: this.frames,
-      sync: firstStrong(outline, events),
+      sync: this.onset.finish(),
       peak: decibels(samplePeak),
       truePeak: decibels(truePeak),
       loudness: this.loudness.finish(),
@@ -81,12 +81,6 @@ function middleOf(stereo: Float32Array): Float32Array {
   const mono = new Float32Array(stereo.length / 2)
   for (let i = 0; i < mono.length; i++) mono[i] = 0.5 * ((stereo[2 * i] as number) + (stereo[2 * i + 1] as number))
   return mono
-}
-
-function firstStrong(outline: Float32Array, events: readonly SoundEvent[]): number {
-  const tops = events.map(([start, , end]) => outline.subarray(start / OUTLINE_STEP, Math.ceil(end / OUTLINE_STEP)).reduce((most, value) => Math.max(most, value), 0))
-  const strong = Math.max(0, ...tops) * 10 ** (-STRONG_DB / 20)
-  return events[tops.findIndex((top) => top >= strong)]?.[1] ?? 0
 }
 
 function biteOf(outline: Float32Array): number {

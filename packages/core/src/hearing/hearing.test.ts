@@ -118,6 +118,12 @@ describe('qualities', () => {
     expect(Math.abs(hear(sound).pitch / frequency - 1)).toBeLessThan(0.01)
     expect(hear(noise(1)).pitch).toBe(0)
   })
+  it('take the first strong attack for the sync point, not the faint catch before it', () => {
+    const catchAndClank = blows(1.5, [0.6])
+    for (const [index, value] of blows(1.5, [0.2]).entries()) catchAndClank[index]! += 0.2 * value
+    expect(hear(catchAndClank).sync / RATE).toBeCloseTo(0.6, 2)
+    expect(hear(noise(2)).sync).toBe(0)
+  })
   it('put sounds near each other that are alike', () => {
     const away = (a: Heard, b: Heard): number => Math.hypot(...a.likeness.map((value, i) => value - b.likeness[i]!))
     const [step, otherStep, hum] = [hear(blows(0.5, [0.1])), hear(blows(0.5, [0.12], 0.06)), hear(tone(60, 5))]
