@@ -95,12 +95,10 @@ for (let i = 0; i < 40; i++) {
     }, word.slice(-1)),
   )
 }
+report({ name: 'search.first-p50', value: percentile(firsts, 0.5), unit: 'ms from the key to the first row, half of them' })
 report({
   name: 'search.first',
-  value: percentile(
-    firsts.filter((time) => time < 3000),
-    0.95,
-  ),
+  value: percentile(firsts, 0.95),
   unit: 'ms from the key to the first row, 95th',
 })
 await browser.close()
