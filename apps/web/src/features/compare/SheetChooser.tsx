@@ -4,6 +4,7 @@ import { api, messageOf } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { when } from '../../ui/when.js'
+import { saveStateOf } from '../reel/documentSlice.js'
 import { useReel } from '../reel/session.js'
 import { compareActions } from './compareSlice.js'
 
@@ -68,7 +69,7 @@ export function SheetChooser() {
 /** Names the reel as it stands, so that it can be compared with later. */
 export function NewMilestone() {
   const reel = useReel()
-  const saved = useAppSelector((state) => state.document.save === 'saved')
+  const saved = useAppSelector((state) => saveStateOf(state.document) === 'saved')
   const [make, { error, isLoading }] = api.useNewMilestoneMutation()
   const [name, setName] = useState('')
   return (

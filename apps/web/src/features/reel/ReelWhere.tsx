@@ -1,6 +1,7 @@
 import { FRAME_RATES } from '@yodel/core'
 import { useAppSelector } from '../../app/store.js'
 import { Chip } from '../../ui/Button.js'
+import { saveStateOf } from './documentSlice.js'
 import { useReel } from './session.js'
 
 /** Show, reel and rate, for the bar on top. */
@@ -18,7 +19,9 @@ export function ReelWhere() {
 
 /** Whether everything is on the server. */
 export function SaveMark() {
-  const { save, savedAt, pending } = useAppSelector((state) => state.document)
+  const state = useAppSelector(({ document }) => document)
+  const { savedAt, pending } = state
+  const save = saveStateOf(state)
   const time = savedAt ? new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) : ''
   return (
     <span

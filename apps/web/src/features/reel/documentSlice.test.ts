@@ -2,7 +2,7 @@ import { cuesInOrder, editCue, expectOk, recordsOf, spotCue, type Change, type L
 import { describe, expect, it } from 'vitest'
 import { testReel } from '../../../../../packages/core/src/test/testReel.js'
 import { makeStore, type AppStore } from '../../app/store.js'
-import { documentActions } from './documentSlice.js'
+import { documentActions, saveStateOf } from './documentSlice.js'
 import { edit, turn } from './edits.js'
 
 /** A store with the test reel open, as the server would have sent it. The listener that sends is not started. */
@@ -77,7 +77,10 @@ describe('the open reel', () => {
 
   it('can undo what it did before it was opened only with the server, and says so', async () => {
     const store = opened([1, 2].map((seq) => ({ seq, author: 'Me', at: '', role: 'do' as const, target: null, label: seq === 1 ? 'Make reel' : 'Spot FX 001' })))
-    await store.dispatch(turn('undo'))
+    const turning = store.dispatch(turn('undo'))
+    expect(saveStateOf(store.getState().document)).toBe('saving')
+    await turning
+    expect(saveStateOf(store.getState().document)).toBe('saved')
     expect(store.getState().view.notices[0]?.text).toMatch(/^Can’t undo “Spot FX 001”. The server does not answer/)
     expect(store.getState().document.undo).toHaveLength(1)
   })

@@ -34,10 +34,12 @@ export interface DocumentState {
   readonly undo: readonly Act[]
   readonly redo: readonly Act[]
   readonly save: SaveState
+  /** How many presses of undo and redo wait for their change to be fetched. */
+  readonly turning: number
   readonly savedAt: string | null
 }
 
-const initialState: DocumentState = { reelId: null, doc: EMPTY_DOCUMENT, seq: 0, me: '', pending: [], undo: [], redo: [], save: 'saved', savedAt: null }
+const initialState: DocumentState = { reelId: null, doc: EMPTY_DOCUMENT, seq: 0, me: '', pending: [], undo: [], redo: [], save: 'saved', turning: 0, savedAt: null }
 
 const applied = (doc: ReelDocument, change: Change): ReelDocument => {
   const result = apply(doc, change)
@@ -78,6 +80,10 @@ const slice = createSlice({
         save: state.save === 'away' ? ('away' as const) : ('saving' as const),
       }
     },
+    /** Undo or redo was pressed; what it means may have to be fetched first. */
+    turnAsked: (state) => ({ ...state, turning: state.turning + 1 }),
+    /** An asked undo or redo is done, or could not be. */
+    turnOver: (state) => ({ ...state, turning: Math.max(0, state.turning - 1) }),
     /** The last act was taken back, or the last one taken back done again. */
     turned: (state, { payload }: PayloadAction<{ role: 'undo' | 'redo'; act: Act; change: Change; changeId: string }>) => {
       const { role, act, change, changeId } = payload
@@ -117,3 +123,6 @@ const slice = createSlice({
 export const documentActions = slice.actions
 /** Reducer of the open reel. */
 export const documentReducer = slice.reducer
+
+/** How the reel stands with the server; an undo that is still being fetched is not saved either. */
+export const saveStateOf = ({ save, turning }: DocumentState): SaveState => (save === 'saved' && turning > 0 ? 'saving' : save)

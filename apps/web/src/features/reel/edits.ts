@@ -36,7 +36,8 @@ let turning: Promise<void> = Promise.resolve()
 /** Takes back the last act, or does the last one taken back again; works across reloads. Quick presses wait for each other. */
 export function turn(role: 'undo' | 'redo'): Thunk<Promise<void>> {
   return (dispatch, getState) => {
-    turning = turning.then(() => turnOnce(role, dispatch, getState))
+    dispatch(documentActions.turnAsked())
+    turning = turning.then(() => turnOnce(role, dispatch, getState)).finally(() => dispatch(documentActions.turnOver()))
     return turning
   }
 }

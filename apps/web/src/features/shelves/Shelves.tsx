@@ -1,5 +1,5 @@
 import type { Job, Shelf } from '@yodel/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
@@ -14,6 +14,7 @@ export function Shelves() {
   // What happens in watched folders is noticed by the server; the page looks now and then.
   const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: LOOK_MS })
   const [adding, setAdding] = useState(false)
+  useNewSounds(shelves)
   return (
     <section className="mb-4" data-shelves>
       <h2 className="mb-1 flex items-center justify-between text-[13px] font-bold">
@@ -27,6 +28,17 @@ export function Shelves() {
       <FolderChooser open={adding} onClose={() => setAdding(false)} />
     </section>
   )
+}
+
+/** Asks for the results again when a shelf has been indexed meanwhile, here or elsewhere. */
+function useNewSounds(shelves: readonly Shelf[] | undefined): void {
+  const dispatch = useAppDispatch()
+  const before = useRef<string | null>(null)
+  const now = shelves ? JSON.stringify(shelves.map(({ id, sounds, counts }) => [id, sounds, counts])) : null
+  useEffect(() => {
+    if (before.current !== null && now !== before.current) dispatch(api.util.invalidateTags(['Sounds']))
+    before.current = now
+  }, [now, dispatch])
 }
 
 function ShelfLine({ shelf }: { shelf: Shelf }) {
@@ -89,12 +101,14 @@ const BUSY_MS = 500
 function useShelfJob(shelf: Shelf): Job | null {
   const dispatch = useAppDispatch()
   const [watching, setWatching] = useState(true)
+  const wasBusy = useRef(false)
   const { data: job } = api.useJobQuery(shelf.jobId ?? '', { skip: shelf.jobId === null, pollingInterval: watching ? BUSY_MS : 0 })
   const state = job?.id === shelf.jobId ? job?.state : undefined
   useEffect(() => {
     const busy = state === undefined || state === 'waiting' || state === 'running' || state === 'paused'
     setWatching(busy)
-    if (!busy) dispatch(api.util.invalidateTags(['Shelves', 'Sounds']))
+    if (wasBusy.current && !busy) dispatch(api.util.invalidateTags(['Shelves', 'Sounds']))
+    wasBusy.current = state !== undefined && busy
   }, [state, job?.id, dispatch])
   return job?.id === shelf.jobId ? (job ?? null) : null
 }

@@ -13,7 +13,7 @@ export function useEventSteps(sound: Sound | null): { events: readonly SoundEven
   const { listening } = useSoundHands()
   const at = useAppSelector((state) => state.trying.event)
   const trying = useAppSelector((state) => state.trying.place !== null)
-  const { data } = api.useEventsQuery(sound?.id ?? '', { skip: !sound })
+  const { currentData: data } = api.useEventsQuery(sound?.id ?? '', { skip: !sound })
   // The sound was chosen before it may have been split anew: what counts is the list.
   const events = sound && data && data.events.length > 1 ? data.events : []
   return {

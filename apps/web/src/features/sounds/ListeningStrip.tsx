@@ -1,5 +1,5 @@
 import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
@@ -75,19 +75,31 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
 
 const KEEP_MS = 600
 
-/** Brings back how this person prepared the sound before, and keeps what they change. */
+/** Brings back how this person prepared the sound before, and keeps what they change; another choice meanwhile loses nothing. */
 function useKeptPreparation(sound: Sound): void {
   const dispatch = useAppDispatch()
   const prepared = useAppSelector((state) => state.trying.prepared)
-  const { data } = api.usePreparedQuery(sound.id, { refetchOnMountOrArgChange: true })
+  const { currentData } = api.usePreparedQuery(sound.id, { refetchOnMountOrArgChange: true })
   const [keep] = api.usePrepareMutation()
+  /** What the server has, as text, and for which sound. */
+  const saved = useRef({ id: '', text: '' })
+  const waiting = useRef<(() => void) | null>(null)
   useEffect(() => {
-    if (data) dispatch(tryActions.prepare(data))
-  }, [data, sound.id, dispatch])
+    if (currentData === undefined) return
+    saved.current = { id: sound.id, text: JSON.stringify(currentData ?? UNPREPARED) }
+    if (currentData) dispatch(tryActions.prepare(currentData))
+  }, [currentData, sound.id, dispatch])
   useEffect(() => {
-    if (data === undefined || JSON.stringify(prepared) === JSON.stringify(data ?? UNPREPARED)) return
-    const timer = setTimeout(() => void keep({ id: sound.id, preparation: isPrepared(prepared) ? prepared : null }), KEEP_MS)
+    const text = JSON.stringify(prepared)
+    waiting.current = null
+    if (saved.current.id !== sound.id || saved.current.text === text) return
+    waiting.current = () => {
+      waiting.current = null
+      saved.current = { id: sound.id, text }
+      void keep({ id: sound.id, preparation: isPrepared(prepared) ? prepared : null })
+    }
+    const timer = setTimeout(() => waiting.current?.(), KEEP_MS)
     return () => clearTimeout(timer)
-    // What was kept before is compared, not waited for.
-  }, [prepared, sound.id])
+  }, [prepared, sound.id, keep])
+  useEffect(() => () => waiting.current?.(), [sound.id])
 }

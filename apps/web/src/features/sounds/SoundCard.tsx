@@ -9,10 +9,10 @@ import { searchActions } from './searchSlice.js'
 
 /** What is known of a sound: measured, said by its file, said by people; in which kits it is put and where it is used. */
 export function SoundCard({ sound: chosen }: { sound: Sound }) {
-  const { data } = api.useSoundQuery(chosen.id)
+  const { currentData: data } = api.useSoundQuery(chosen.id)
   const sound = data ?? chosen
   const [edit] = api.useEditSoundsMutation()
-  const { data: uses } = api.useUsesQuery(sound.id, { refetchOnMountOrArgChange: true })
+  const { currentData: uses } = api.useUsesQuery(sound.id, { refetchOnMountOrArgChange: true })
   const save = (fields: SoundEdit): void => void edit({ ids: [sound.id], edit: fields })
   return (
     <div className="mt-1.5 text-[12px]" data-sound-card>

@@ -20,7 +20,7 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
   const prepared = useAppSelector((state) => state.trying.prepared)
   const [[from, to], setView] = useState<readonly [number, number]>([0, sound.length])
   const [spectrum, setSpectrum] = useState(false)
-  const { data: events } = api.useEventsQuery(sound.id)
+  const { currentData: events } = api.useEventsQuery(sound.id)
   const head = useRef<HTMLDivElement>(null)
   const perPixel = (to - from) / width
   useEffect(() => {

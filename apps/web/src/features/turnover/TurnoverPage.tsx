@@ -4,13 +4,14 @@ import { api, messageOf } from '../../app/api.js'
 import { useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { ReelPage } from '../reel/ReelPage.js'
+import { saveStateOf } from '../reel/documentSlice.js'
 import { useReel } from '../reel/session.js'
 
 /** What is handed over: the lists and the mix, and what to know before they leave. */
 export function TurnoverPage() {
   const reel = useReel()
   const doc = useAppSelector((state) => state.document.doc)
-  const saved = useAppSelector((state) => state.document.save === 'saved')
+  const saved = useAppSelector((state) => saveStateOf(state.document) === 'saved')
   const facts = useMemo(() => {
     const cues = cuesInOrder(doc).filter((cue) => cue.state !== 'omitted')
     const loose = Object.values(doc.clip).filter((clip) => clip.cueId === null).length
