@@ -8,6 +8,7 @@ export default defineConfig({
   resolve: { alias: { '@yodel/core': source('packages/core/src/index.ts'), '@yodel/demo': source('demo/src/index.ts') } },
   test: {
     include: ['packages/**/src/**/*.test.ts', 'apps/**/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'e2e/**/*.test.ts'],
+    globalSetup: 'e2e/support/dropSeed.ts',
     exclude: ['**/dist/**', '**/node_modules/**'],
     // One file after the other: what runs in real time must not share two cores with ffmpeg.
     fileParallelism: false,

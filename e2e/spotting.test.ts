@@ -40,7 +40,7 @@ beforeAll(async () => {
   browser = await launch()
   editor = await Editor.open(browser, server.url, await emptyReel())
   await editor.page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
-}, 300_000)
+}, 600_000)
 afterAll(async () => {
   await browser?.close()
   await server?.close()

@@ -14,7 +14,7 @@ let browser: Browser
 beforeAll(async () => {
   server = await realServer({ demo: true })
   browser = await launch()
-}, 300_000)
+}, 600_000)
 afterAll(async () => {
   await browser?.close()
   await server?.close()
