@@ -17,7 +17,7 @@ const UP = [
      ADD content text NOT NULL DEFAULT '', ADD size float8 NOT NULL DEFAULT 0,
      ADD tags text NOT NULL DEFAULT '', ADD note text NOT NULL DEFAULT '', ADD rating int NOT NULL DEFAULT 0,
      ADD licence_from varchar(8) NOT NULL DEFAULT 'file', ADD source_from varchar(8) NOT NULL DEFAULT 'file', ADD category_from varchar(8) NOT NULL DEFAULT 'file',
-     ADD added timestamptz NOT NULL DEFAULT now(), ADD standing int NOT NULL DEFAULT 0,
+     ADD added timestamptz(3) NOT NULL DEFAULT now(), ADD standing int NOT NULL DEFAULT 0,
      ADD measured int NOT NULL DEFAULT 0, ADD loudness real NOT NULL DEFAULT -70, ADD true_peak real NOT NULL DEFAULT -144,
      ADD weight real NOT NULL DEFAULT 0, ADD brightness real NOT NULL DEFAULT 0, ADD bite real NOT NULL DEFAULT 0, ADD noisiness real NOT NULL DEFAULT 0,
      ADD pitch real NOT NULL DEFAULT 0, ADD events int NOT NULL DEFAULT 0,

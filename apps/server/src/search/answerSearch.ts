@@ -4,7 +4,7 @@ import { soundsByIds } from '../sounds/soundRows.js'
 import type { BuiltQuery, SearchScope } from './buildQuery.js'
 import { countFacets } from './countFacets.js'
 import { explainMatch } from './explainMatch.js'
-import { searchSounds, type SearchOrder } from './searchSounds.js'
+import { searchSounds, type FoundIds, type SearchOrder } from './searchSounds.js'
 
 const MOST_INSTEAD = 4
 
@@ -20,20 +20,25 @@ export async function answerCue(db: DataSource, order: SearchOrder): Promise<Sou
   const [kept = '', ...rest] = order.cursor?.split('.') ?? []
   const text = order.text.replace(SMALL_WORDS, ' ')
   const going = LOOSER.find((words) => words === kept)
-  let page: SoundPage | null = null
-  for (const words of going ? [going] : LOOSER) {
-    page = await answerSearch(db, { ...order, text, scope: { ...order.scope, words }, cursor: going ? rest.join('.') : null })
-    if (page.next !== null) page = { ...page, next: `${words}.${page.next}` }
-    if (page.sounds.length >= TOO_FEW) break
+  const attempts = going ? [going] : LOOSER
+  for (const words of attempts) {
+    const attempt: SearchOrder = { ...order, text, scope: { ...order.scope, words }, cursor: going ? rest.join('.') : null }
+    const found = await searchSounds(db, attempt)
+    if (found.ids.length < TOO_FEW && words !== attempts.at(-1)) continue
+    const page = await pageFrom(db, attempt, found)
+    return page.next === null ? page : { ...page, next: `${words}.${page.next}` }
   }
-  return page ?? answerSearch(db, order)
+  throw new Error('answerCue: no attempt')
 }
 
 const SMALL_WORDS = /\b(a|an|the|of|on|in|at|to|by|and|or|with|from|into|off|over|under|up|down|is|are|his|her|its|he|she|it|they|as|for|then|again)\b/gi
 
 /** One page of results with why each was found; when nothing is found, what would find something. */
 export async function answerSearch(db: DataSource, order: SearchOrder): Promise<SoundPage> {
-  const { ids, next, total, query } = await searchSounds(db, order)
+  return pageFrom(db, order, await searchSounds(db, order))
+}
+
+async function pageFrom(db: DataSource, order: SearchOrder, { ids, next, total, query }: FoundIds): Promise<SoundPage> {
   const sounds = await soundsByIds(db, ids)
   const nothing = ids.length === 0 && next === null && order.cursor === null
   return {

@@ -1,5 +1,6 @@
 import type { SoundOrder } from '@yodel/core'
 import type { DataSource } from 'typeorm'
+import { z } from 'zod'
 import { buildQuery, type BuiltQuery, type SearchScope } from './buildQuery.js'
 
 /** A search for one page of results. */
@@ -38,11 +39,15 @@ const STRETCHES = 8
 const ENOUGH = 24
 
 /** Where a page begins: after this value and id; in a ranked search also after which place of the static order its matches were taken. */
-interface Cursor {
-  readonly v: number | string
-  readonly id: string
-  readonly block?: readonly [standing: number, seq: string] | null
-}
+const cursorSchema = z.object({
+  v: z.union([z.number(), z.string().max(2000)]),
+  id: z.string().max(64),
+  block: z
+    .tuple([z.int32(), z.string().regex(/^\d{1,18}$/)])
+    .nullable()
+    .default(null),
+})
+type Cursor = z.output<typeof cursorSchema>
 
 const COLUMNS: Readonly<Record<Exclude<SoundOrder, 'match'>, string>> = {
   name: 's.name',
@@ -64,8 +69,8 @@ const COLUMNS: Readonly<Record<Exclude<SoundOrder, 'match'>, string>> = {
  */
 export async function searchSounds(db: DataSource, order: SearchOrder): Promise<FoundIds> {
   const query = await buildQuery(db, order.text, order.scope)
-  const cursor = readCursor(order.cursor)
   const sort: SoundOrder = order.sort === 'match' && query.exact === null ? 'name' : order.sort
+  const cursor = readCursor(order.cursor, sort)
   const few = query.few || query.all <= FEW || (query.match !== null && query.estimate <= FEW)
   if (sort === 'match') return rank(db, query, few, cursor)
   return few ? findFew(db, query, { ...order, sort }, cursor) : walk(db, query, { ...order, sort }, cursor)
@@ -98,7 +103,7 @@ async function findFew(db: DataSource, query: BuiltQuery, order: Sorted, cursor:
      ${after} ORDER BY v ${direction}, id ${direction} LIMIT ${PAGE + 1}`,
     parameters,
   )) as Row[]
-  return { ...pageOf(rows, ({ v, id }) => ({ v, id })), total: rows[0]?.n ?? (cursor ? null : 0), query }
+  return { ...pageOf(rows, ({ v, id }) => ({ v, id, block: null })), total: rows[0]?.n ?? (cursor ? null : 0), query }
 }
 
 async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cursor | null): Promise<FoundIds> {
@@ -107,7 +112,7 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
   const sign = order.down ? '<' : '>'
   const length = stretchOf(query)
   const found: Row[] = []
-  let from: Cursor | null = cursor
+  let from: Pick<Cursor, 'v' | 'id'> | null = cursor
   for (let stretch = 0; stretch < STRETCHES && found.length < ENOUGH; stretch++) {
     const parameters: unknown[] = [query.match, query.exact, ...query.parameters]
     const after = from ? ` AND (${column}, s.id) ${sign} (${cast(order.sort, parameters.push(from.v))}, $${parameters.push(from.id)})` : ''
@@ -121,10 +126,10 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
     )) as (Row & { edge: boolean })[]
     found.push(...rows.filter((row) => !row.edge))
     const edge = rows.find((row) => row.edge)
-    if (found.length > PAGE || !edge) return { ...pageOf(found, ({ v, id }) => ({ v, id })), total: null, query }
+    if (found.length > PAGE || !edge) return { ...pageOf(found, ({ v, id }) => ({ v, id, block: null })), total: null, query }
     from = edge
   }
-  return { ids: found.map((row) => row.id), next: from && writeCursor({ v: from.v, id: from.id }), total: null, query }
+  return { ids: found.map((row) => row.id), next: from && writeCursor({ v: from.v, id: from.id, block: null }), total: null, query }
 }
 
 interface RankedRow extends Row {
@@ -156,7 +161,7 @@ async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cur
     if (few && cursor === null && stretch === 0) total = rows[0]?.n ?? 0
     found.push(...rows.map(({ id, v }) => ({ id, v, block })))
     if (found.length > PAGE) break
-    const edge = few ? fewEdge(rows, cursor === null || within === null) : await walkEdge(db, query, block)
+    const edge = few ? fewEdge(rows) : await walkEdge(db, query, block)
     if (!edge) return { ...pageOf(found, (row) => row), total, query }
     block = edge
     within = null
@@ -166,7 +171,7 @@ async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cur
 }
 
 /** Where the matches that were ranked end in the static order; null when there are no more. */
-const fewEdge = (rows: readonly RankedRow[], first: boolean): Cursor['block'] => (rows[0] && (rows[0].n > RANKED || !first) ? [rows[0].standing, rows[0].seq] : null)
+const fewEdge = (rows: readonly RankedRow[]): Cursor['block'] => (rows[0] && rows[0].n > RANKED ? [rows[0].standing, rows[0].seq] : null)
 
 async function walkEdge(db: DataSource, query: BuiltQuery, block: Cursor['block']): Promise<Cursor['block']> {
   const [edge] = (await db.query(
@@ -188,14 +193,18 @@ function pageOf<T extends { readonly id: string }>(rows: readonly T[], cursor: (
 const KINDS: Partial<Record<SoundOrder, string>> = { name: 'text COLLATE yodel_names', added: 'timestamptz', events: 'int', length: 'float8' }
 const cast = (sort: SoundOrder, index: number): string => `$${index}::${KINDS[sort] ?? 'real'}`
 
-const writeCursor = (cursor: Cursor): string => Buffer.from(JSON.stringify({ v: cursor.v, id: cursor.id, block: cursor.block ?? null })).toString('base64url')
+const writeCursor = (cursor: Cursor): string => Buffer.from(JSON.stringify(cursor)).toString('base64url')
 
-/** A cursor that was not made here begins again at the first page. */
-function readCursor(text: string | null): Cursor | null {
+/** Whether a value can stand in an order: names are texts, times are read, all else are numbers. */
+const fits = (sort: SoundOrder, value: number | string): boolean =>
+  sort === 'name' ? typeof value === 'string' : sort === 'added' ? typeof value === 'string' && !Number.isNaN(Date.parse(value)) : typeof value === 'number'
+
+/** A cursor that was not made here, or for another order, begins again at the first page. */
+function readCursor(text: string | null, sort: SoundOrder): Cursor | null {
   if (text === null) return null
   try {
-    const value = JSON.parse(Buffer.from(text, 'base64url').toString()) as Partial<Cursor>
-    return (typeof value.v === 'number' || typeof value.v === 'string') && typeof value.id === 'string' ? (value as Cursor) : null
+    const { data } = cursorSchema.safeParse(JSON.parse(Buffer.from(text, 'base64url').toString()))
+    return data && fits(sort, data.v) ? data : null
   } catch {
     return null
   }

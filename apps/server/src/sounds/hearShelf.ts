@@ -28,7 +28,7 @@ const AT_ONCE = 4
 const WHOLE = 0.98
 
 /**
- * Listens to every sound of a shelf that has not been heard yet, the newest names first found first, and writes what was measured.
+ * Listens to every sound of a shelf that has not been heard yet, in the order of their paths, and writes what was measured.
  *
  * @param part - Maps the part done to the job's progress.
  * @returns What could not be heard, with the reason.
@@ -96,10 +96,11 @@ async function hearSound(deps: HearingDeps, file: string, row: WrittenSound, sig
   if (fingerprintOf(now) !== row.fingerprint) throw new Error('The file was changed while it was read. Index the shelf again when it is finished.')
   await deps.media.keepPeaks(`${row.id}-${row.fingerprint}`, peaks)
   const { events, likeness, length, ...qualities } = heard
+  // A row that was never measured, or whose content changed since, has no events that a hand could have mended.
   await deps.db.query(
     `INSERT INTO sound_events (sound_id, events) VALUES ($1, $2) ON CONFLICT (sound_id) DO UPDATE SET events = excluded.events, by_hand = false
      WHERE NOT sound_events.by_hand OR $3`,
-    [row.id, JSON.stringify(events), row.measured === 0 && row.length !== length],
+    [row.id, JSON.stringify(events), row.measured === 0],
   )
   const promised = row.length
   const problem =

@@ -107,8 +107,9 @@ export class Mixer {
     if (voice.played) {
       const { first, second } = this.bent
       const stereo = this.bent.read(voice, voice.played, from, to, this.port)
-      if (stereo === null) this.misses++
-      else if (stereo) addStereo(first, second, 0, entry.stereo, left, right, into, to - from, shaped ? this.envelope : null, 0)
+      if (this.bent.short) this.misses++
+      if (stereo === null) return
+      if (stereo) addStereo(first, second, 0, entry.stereo, left, right, into, to - from, shaped ? this.envelope : null, 0)
       else addMono(first, 0, entry.mono, left, right, into, to - from, shaped ? this.envelope : null, 0)
       return
     }
@@ -137,13 +138,16 @@ class BentReader {
   /** What was read, from 0. */
   readonly first = new Float32Array(MIX_BLOCK)
   readonly second = new Float32Array(MIX_BLOCK)
+  /** Whether a part of the recording that was needed last was not there. */
+  short = false
   private gathered: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)]
 
   /** Reads `[from, to)` of the reel. @returns whether it is stereo; null when the recording is not there. */
   read(voice: PlanVoice, played: Played, from: number, to: number, port: SoundPort): boolean | null {
     const begin = voice.offset + from - voice.start
     const [low, high] = sourceSpan(voice, begin, begin + to - from)
-    const stereo = this.gather(voice.mediaId, low, high, port)
+    const end = Math.floor((played.recorded - 1) * played.speed) + 1
+    const stereo = this.gather(voice.mediaId, low, high, Math.min(high, end), port)
     if (stereo === null) return null
     const { speed, reverse, sides, recorded } = played
     const cutoff = cutoffOf(speed)
@@ -158,8 +162,8 @@ class BentReader {
     return stereo
   }
 
-  /** Copies `[low, high)` of a recording; before its beginning and after its end there is silence. */
-  private gather(mediaId: string, low: number, high: number, port: SoundPort): boolean | null {
+  /** Copies `[low, high)` of a recording; before its beginning and after its end there is silence, and up to `needed` it must be there. */
+  private gather(mediaId: string, low: number, high: number, needed: number, port: SoundPort): boolean | null {
     if (this.gathered[0].length < high - low) {
       const size = Math.max(high - low, MIX_BLOCK * 4 + 2 * reachOf(4))
       this.gathered = [new Float32Array(size), new Float32Array(size)]
@@ -168,7 +172,8 @@ class BentReader {
     a.fill(0, 0, high - low)
     b.fill(0, 0, high - low)
     let stereo: boolean | null = null
-    for (let at = Math.max(0, low); at < high;) {
+    let at = Math.max(0, low)
+    while (at < high) {
       const block = port(mediaId, at)
       const available = block ? block.from + block.channels[0].length - at : 0
       if (!block || available <= 0) break
@@ -180,6 +185,7 @@ class BentReader {
       if (second) b.set(second.subarray(read, read + count), at - low)
       at += count
     }
+    this.short = at < needed
     return stereo
   }
 }

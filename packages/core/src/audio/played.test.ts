@@ -46,6 +46,17 @@ describe('a recording that is not played straight on', () => {
     const [left] = render({ speed: 2 }, port(tone(16_000)), 2000)
     expect(Math.max(...left.subarray(100, 1900).map(Math.abs))).toBeLessThan(1e-3)
   })
+  it('counts a hole in the middle, though there is sound on both sides of it', () => {
+    const whole = port(ramp)
+    const holed: SoundPort = (id, at) => (at >= 999 && at < 1332 ? null : whole(id, at))
+    const played = { speed: 1.5, reverse: false, sides: 'kept', recorded: 3200 } as const
+    const mixer = new Mixer(
+      { voices: [{ mediaId: 'm', start: 0, end: 3200, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear', played }] },
+      holed,
+    )
+    mixer.render(new Float32Array(4096), new Float32Array(4096), 0, 4096)
+    expect(mixer.misses).toBe(1)
+  })
   it('counts what is missing once a block, and ends in silence', () => {
     const mixer = new Mixer({ voices: [] }, () => null)
     mixer.setPlan({

@@ -23,6 +23,8 @@ const slice = createSlice({
   initialState: initialState as TryState,
   reducers: {
     choose: (state, { payload }: PayloadAction<Sound | null>) => ({ ...state, sound: payload, ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }) }),
+    /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
+    heard: (state, { payload }: PayloadAction<Sound>) => (state.sound?.id === payload.id ? { ...state, sound: payload } : state),
     prepare: (state, { payload }: PayloadAction<Partial<Preparation>>) => ({ ...state, prepared: { ...state.prepared, ...payload } }),
     /** Takes one event alone: its bounds and its attack become in, out and sync point. */
     takeEvent: (state, { payload }: PayloadAction<{ index: number; event: SoundEvent } | null>) => ({

@@ -16,12 +16,19 @@ export function useResultKeys(search: Search): { choose: (index: number) => void
   const { data: kits } = api.useKitsQuery()
   const [rate] = api.useEditSoundsMutation()
   const [fill] = api.useFillKitMutation()
+  const [hear] = api.useLazySoundQuery()
   const { step } = useEventSteps(sound)
   const { sounds } = search
   const choose = (index: number): void => {
     const chosen = sounds[index]
     if (!chosen) return
     dispatch(tryActions.choose(chosen))
+    // The index has not come to it yet: it is listened to now, so that it has its sync point and its loudness.
+    if (!chosen.measured)
+      void hear(chosen.id)
+        .unwrap()
+        .then((heard) => dispatch(tryActions.heard(heard)))
+        .catch(() => undefined)
     const next = sounds[index + 1]
     if (next) reel?.prepare(next)
     // While trying, the next candidate takes its place in the loop; otherwise it is heard by itself.
