@@ -1,4 +1,5 @@
 import type { Clip } from '../reel/records.js'
+import { kaiserSinc } from './kaiser.js'
 import type { PlanVoice } from './plan.js'
 
 /** How a recording is played when it is not played straight on. */
@@ -58,21 +59,7 @@ export function cutoffOf(speed: number): number {
 }
 
 /** Kaiser-windowed sinc (beta 8), STEPS values for each zero crossing. */
-const TABLE = Float64Array.from({ length: SINC_ZEROS * STEPS + 2 }, (_, index) => {
-  const t = index / STEPS
-  if (t >= SINC_ZEROS) return 0
-  const sinc = t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t)
-  return (sinc * bessel(8 * Math.sqrt(1 - (t / SINC_ZEROS) ** 2))) / bessel(8)
-})
-
-function bessel(x: number): number {
-  let sum = 1
-  for (let k = 1, term = 1; k < 30; k++) {
-    term *= (x / (2 * k)) ** 2
-    sum += term
-  }
-  return sum
-}
+const TABLE = Float64Array.from({ length: SINC_ZEROS * STEPS + 2 }, (_, index) => kaiserSinc(index / STEPS, SINC_ZEROS))
 
 /**
  * The value of a sound between its samples, by a windowed sinc.

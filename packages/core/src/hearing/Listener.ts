@@ -1,7 +1,7 @@
 import type { SoundEvent } from '../contract/sounds.js'
 import { findEvents } from './events.js'
 import { LoudnessMeter } from './loudness.js'
-import { OnsetFinder } from './onset.js'
+import { firstOnset } from './onset.js'
 import { OUTLINE_STEP, OutlineCollector } from './outline.js'
 import { mapped, SpectrumMeter } from './spectrum.js'
 import { TruePeakMeter } from './truePeak.js'
@@ -37,7 +37,6 @@ export class Listener {
   private readonly loudness: LoudnessMeter
   private readonly truePeak: TruePeakMeter
   private readonly outline = new OutlineCollector()
-  private readonly onset = new OnsetFinder()
   private readonly spectrum = new SpectrumMeter()
 
   constructor(private readonly channels: 1 | 2) {
@@ -51,7 +50,6 @@ export class Listener {
     this.loudness.push(interleaved)
     this.truePeak.push(interleaved)
     this.outline.push(interleaved, this.channels)
-    this.onset.push(interleaved, this.channels)
     this.spectrum.push(this.channels === 1 ? interleaved : middleOf(interleaved))
   }
 
@@ -63,7 +61,7 @@ export class Listener {
     const { colour, ...spectral } = this.spectrum.finish()
     const measured = {
       length: this.frames,
-      sync: this.onset.finish(),
+      sync: firstOnset(outline),
       peak: decibels(samplePeak),
       truePeak: decibels(truePeak),
       loudness: this.loudness.finish(),
@@ -93,7 +91,7 @@ function biteOf(outline: Float32Array): number {
   while (low > 0 && (outline[low] as number) > peak * 0.1) low--
   const riseMs = Math.max(FASTEST_MS, ((high - low) * OUTLINE_STEP) / 48)
   // A bed has no attack; its loudest moment is chance.
-  return low === 0 && high > SLOWEST_MS / 2 ? 0 : mapped(Math.log(riseMs), Math.log(SLOWEST_MS), Math.log(FASTEST_MS))
+  return low === 0 && high > SLOWEST_MS ? 0 : mapped(Math.log(riseMs), Math.log(SLOWEST_MS), Math.log(FASTEST_MS))
 }
 
 function likenessOf(heard: Omit<Heard, 'likeness'>, colour: readonly number[]): number[] {

@@ -33,7 +33,7 @@ const LONE_MS = 250
 /** Pauses within events and between them differ at least by this factor. */
 const PAUSE_RATIO = 1.8
 /** Kept before an attack, so that nothing of it is cut. */
-const LEAD = 5
+const LEAD_MS = 10
 
 const steps = (ms: number): number => Math.max(1, Math.round((ms * 48) / OUTLINE_STEP))
 const toDb = (value: number): number => (value > 1e-6 ? 20 * Math.log10(value) : -120)
@@ -42,7 +42,7 @@ const toDb = (value: number): number => (value > 1e-6 ? 20 * Math.log10(value) :
  * Splits a recording into its separate events.
  * Quiet parts them; where one rings into the next, a sudden rise does. A bed (rain, a room) is one event from end to end.
  *
- * @param outline - Highest sample of every 2 ms, as {@link OutlineCollector} gives it.
+ * @param outline - Highest sample of every millisecond, as {@link OutlineCollector} gives it.
  * @param length - Samples at 48 kHz; no event reaches beyond.
  * @returns Events in the order of time, `[start, sync, end)` in samples, apart from each other; none for silence.
  */
@@ -62,7 +62,7 @@ export function findEvents(outline: Float32Array, length: number, settings: Spli
     const top = highest(outline, from, to)
     let attack = from
     while (attack < to - 1 && (outline[attack] as number) < top * ATTACK) attack++
-    const start = Math.max(before, Math.min(attack, from) - LEAD)
+    const start = Math.max(before, Math.min(attack, from) - steps(LEAD_MS))
     before = to
     return [start * OUTLINE_STEP, attack * OUTLINE_STEP, Math.min(length, to * OUTLINE_STEP)]
   })

@@ -1,4 +1,5 @@
 import FFT from 'fft.js'
+import { hannWindow, WindowCutter } from './windows.js'
 
 const SIZE = 1024
 const HOP = 256
@@ -31,28 +32,18 @@ export interface Onset {
  */
 export class OnsetDetector {
   private readonly fft = new FFT(SIZE)
-  private readonly window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE))
+  private readonly window = hannWindow(SIZE)
   private readonly spectrum = this.fft.createComplexArray()
   private readonly input = new Array<number>(SIZE).fill(0)
-  private readonly held = new Float32Array(SIZE)
-  private filled = 0
+  private readonly cutter = new WindowCutter(SIZE, HOP, () => this.hop())
+  private readonly held = this.cutter.held
   private readonly edges = bandEdges()
   private readonly levels: Float64Array[] = []
   private readonly novelty: number[] = []
 
   /** Takes the next mono samples, -1 to 1. */
   push(mono: Float32Array): void {
-    for (let at = 0; at < mono.length;) {
-      const count = Math.min(SIZE - this.filled, mono.length - at)
-      this.held.set(mono.subarray(at, at + count), this.filled)
-      this.filled += count
-      at += count
-      if (this.filled === SIZE) {
-        this.hop()
-        this.held.copyWithin(0, HOP)
-        this.filled = SIZE - HOP
-      }
-    }
+    this.cutter.push(mono)
   }
 
   /** The attacks in the order of time. */

@@ -1,4 +1,5 @@
 import FFT from 'fft.js'
+import { hannWindow } from './windows.js'
 
 const SIZE = 2048
 const LOWEST_HZ = 40
@@ -16,7 +17,7 @@ export function spectrumColumns(mono: Float32Array, columns: number, rows: numbe
   const fft = new FFT(SIZE)
   const spectrum = fft.createComplexArray()
   const input = new Array<number>(SIZE).fill(0)
-  const window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE))
+  const window = hannWindow(SIZE)
   const out = new Float32Array(columns * rows)
   const edge = (row: number): number => (LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (row / rows) * SIZE) / 48_000
   for (let column = 0; column < columns; column++) {

@@ -1,4 +1,5 @@
 import FFT from 'fft.js'
+import { hannWindow, WindowCutter } from './windows.js'
 
 const SIZE = 2048
 const HOP = 2048
@@ -32,14 +33,14 @@ export interface SpectralQualities {
 export class SpectrumMeter {
   private readonly fft = new FFT(SIZE)
   private readonly wide = new FFT(2 * SIZE)
-  private readonly window = Float64Array.from({ length: SIZE }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE))
+  private readonly window = hannWindow(SIZE)
   private readonly input = new Array<number>(SIZE).fill(0)
   private readonly powers = new Array<number>(2 * SIZE).fill(0)
   private readonly padded = new Array<number>(2 * SIZE).fill(0)
   private readonly spectrum = this.fft.createComplexArray()
   private readonly wideSpectrum = this.wide.createComplexArray()
-  private readonly held = new Float32Array(SIZE)
-  private filled = 0
+  private readonly cutter = new WindowCutter(SIZE, HOP, () => this.look())
+  private readonly held = this.cutter.held
   private windows = 0
   private readonly power = new Float64Array(SIZE / 2)
   private flatness = 0
@@ -49,23 +50,13 @@ export class SpectrumMeter {
 
   /** Takes the next mono samples. */
   push(mono: Float32Array): void {
-    for (let at = 0; at < mono.length;) {
-      const count = Math.min(SIZE - this.filled, mono.length - at)
-      this.held.set(mono.subarray(at, at + count), this.filled)
-      this.filled += count
-      at += count
-      if (this.filled === SIZE) {
-        this.look()
-        this.held.copyWithin(0, HOP)
-        this.filled = SIZE - HOP
-      }
-    }
+    this.cutter.push(mono)
   }
 
   /** The qualities; what is left over is heard with silence after it. */
   finish(): SpectralQualities {
-    if (this.filled > 0) {
-      this.held.fill(0, this.filled)
+    if (this.cutter.filled > 0) {
+      this.held.fill(0, this.cutter.filled)
       this.look()
     }
     const total = this.power.reduce((sum, value) => sum + value, 0)

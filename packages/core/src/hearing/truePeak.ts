@@ -1,3 +1,5 @@
+import { kaiserSinc } from '../audio/kaiser.js'
+
 const PHASES = 4
 /** Samples on each side that an interpolated value is made of. */
 const REACH = 16
@@ -8,23 +10,10 @@ const WORTH = 0.45
 /** Kaiser-windowed sinc, one row of coefficients for each quarter between two samples. */
 const ROWS = Array.from({ length: PHASES - 1 }, (_, phase) => {
   const shift = (phase + 1) / PHASES
-  const row = Float64Array.from({ length: KEPT }, (_, tap) => {
-    const t = tap - (REACH - 1) - shift
-    const sinc = Math.sin(Math.PI * t) / (Math.PI * t)
-    return sinc * (bessel(8 * Math.sqrt(Math.max(0, 1 - (t / REACH) ** 2))) / bessel(8))
-  })
+  const row = Float64Array.from({ length: KEPT }, (_, tap) => kaiserSinc(tap - (REACH - 1) - shift, REACH))
   const sum = row.reduce((total, value) => total + value, 0)
   return row.map((value) => value / sum)
 })
-
-function bessel(x: number): number {
-  let sum = 1
-  for (let k = 1, term = 1; k < 30; k++) {
-    term *= (x / (2 * k)) ** 2
-    sum += term
-  }
-  return sum
-}
 
 /**
  * Finds the true peak of sound at 48 kHz by interpolating to four times the rate (ITU-R BS.1770-4, annex 2).

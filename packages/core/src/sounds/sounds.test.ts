@@ -1,7 +1,8 @@
 import { guessCategory } from './guessCategory.js'
 import { describe, expect, it } from 'vitest'
 import { PeakCollector, peakWithin } from '../audio/peaks.js'
-import { OnsetFinder } from '../hearing/onset.js'
+import { firstOnset } from '../hearing/onset.js'
+import { OutlineCollector } from '../hearing/outline.js'
 
 /** Quiet noise with decaying blows at given samples. */
 function blows(length: number, at: readonly [sample: number, level: number][]): Float32Array {
@@ -11,9 +12,9 @@ function blows(length: number, at: readonly [sample: number, level: number][]): 
 }
 
 function onsetOf(sound: Float32Array, channels = 1): number {
-  const finder = new OnsetFinder()
-  for (let at = 0; at < sound.length; at += 1001 * channels) finder.push(sound.subarray(at, at + 1001 * channels), channels)
-  return finder.finish()
+  const outline = new OutlineCollector()
+  for (let at = 0; at < sound.length; at += 1001 * channels) outline.push(sound.subarray(at, at + 1001 * channels), channels)
+  return firstOnset(outline.finish())
 }
 
 describe('first strong onset', () => {
