@@ -1,4 +1,4 @@
-import { classesWithin, parseQuery, quoteLexeme, slug, type QueryTerm, type SoundFilters } from '@yodel/core'
+import { classesWithin, pairToken, parseQuery, quoteLexeme, slug, type QueryTerm, type SoundFilters } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { expandWords, type Meaning } from './expandWords.js'
 
@@ -36,14 +36,14 @@ export interface BuiltQuery {
 export async function buildQuery(db: DataSource, text: string, scope: SearchScope): Promise<BuiltQuery> {
   const { terms, filters, problems } = parseQuery(text)
   const meanings = await expandWords(db, terms)
-  const wanted = terms.filter((term) => !term.without)
+  const wanted = apart(terms.filter((term) => !term.without))
   const unwanted = terms.filter((term) => term.without)
   const tokens = await facetGroups(db, filters, scope)
   const counts = await tokenCounts(db, tokens.flat())
   const all = counts.get('=') ?? 0
   const share = (sounds: number): number => (all === 0 ? 0 : Math.min(1, sounds / all))
   const loose = scope.words !== undefined && scope.words !== 'all' && wanted.length > 1
-  const shareOf = (term: QueryTerm): number => term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1)
+  const shareOf = (term: QueryTerm): number => term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1) * NEIGHBOURS ** (term.words.length - 1)
   const loosely = scope.words === 'two' ? pairsOf(wanted).reduce((sum, [a, b]) => sum + shareOf(a) * shareOf(b), 0) : wanted.reduce((sum, term) => sum + shareOf(term), 0)
   const shares = [...(loose ? [Math.min(1, loosely)] : wanted.map(shareOf)), ...tokens.map((group) => share(group.reduce((sum, token) => sum + countOf(counts, token), 0)))]
   const parts = [
@@ -54,7 +54,11 @@ export async function buildQuery(db: DataSource, text: string, scope: SearchScop
   const residual = residualConditions(filters, scope)
   return {
     match: parts.length > 0 ? parts.join(' & ') : null,
-    exact: wanted.length > 0 ? wanted.map((term) => termQuery(term, meanings, false)).join(loose ? ' | ' : ' & ') : null,
+    // What is ranked by are words with their places and weights; pairs have none.
+    exact:
+      wanted.length > 0
+        ? wanted.map((term) => (term.phrase ? `(${term.words.map(quoteLexeme).join(' & ')})` : termQuery(term, meanings, false))).join(loose ? ' | ' : ' & ')
+        : null,
     ...residual,
     estimate: Math.round(all * shares.reduce((product, part) => product * part, 1)),
     all,
@@ -62,6 +66,15 @@ export async function buildQuery(db: DataSource, text: string, scope: SearchScop
     problems,
   }
 }
+
+/** A word that another one begins with asks for nothing more, and would make the search look narrower than it is. */
+const apart = (terms: readonly QueryTerm[]): QueryTerm[] =>
+  terms.filter(({ phrase, words: [word = ''] }, index) =>
+    terms.every((other, place) => place === index || phrase || other.phrase || !other.words[0]?.startsWith(word) || (other.words[0] === word && place > index)),
+  )
+
+/** Sounds in which words follow each other, of those in which they all occur, for each further word. */
+const NEIGHBOURS = 0.1
 
 const MOST_PAIRED = 6
 
@@ -80,8 +93,15 @@ function join(terms: readonly QueryTerm[], two: boolean, write: (term: QueryTerm
   })`
 }
 
+/** Neighbours are looked up by their pairs; of three words and more, the pairs must also stand in a row. */
+function phraseQuery(words: readonly string[]): string {
+  const row = words.map(quoteLexeme).join(' <-> ')
+  const pairs = words.slice(1).map((word, before) => quoteLexeme(pairToken(words[before] as string, word)))
+  return `(${words.length === 2 ? pairs[0] : [...pairs, `(${row})`].join(' & ')})`
+}
+
 function termQuery(term: QueryTerm, meanings: ReadonlyMap<string, Meaning>, withOthers: boolean): string {
-  if (term.phrase) return `(${term.words.map(quoteLexeme).join(' <-> ')})`
+  if (term.phrase) return phraseQuery(term.words)
   const [word = ''] = term.words
   const meaning = meanings.get(word)
   const others = withOthers || meaning?.direct.length === 0 ? [...(meaning?.others.keys() ?? [])].map(quoteLexeme) : []

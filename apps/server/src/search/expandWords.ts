@@ -121,7 +121,9 @@ export async function refreshTerms(db: DataSource): Promise<void> {
     // Two shelves may come to their end at once.
     await manager.query('LOCK TABLE term IN SHARE ROW EXCLUSIVE MODE')
     await manager.query('DELETE FROM term')
-    await manager.query(`INSERT INTO term (word, sounds) SELECT word, ndoc FROM ts_stat('SELECT search FROM sound WHERE NOT missing') WHERE length(word) <= 100`)
+    await manager.query(
+      `INSERT INTO term (word, sounds) SELECT word, ndoc FROM ts_stat('SELECT search FROM sound WHERE NOT missing') WHERE length(word) <= 100 AND word NOT LIKE '=p%'`,
+    )
     await manager.query(`INSERT INTO term (word, sounds) SELECT '=', count(*) FROM sound WHERE NOT missing`)
   })
   await db.query('VACUUM ANALYZE term')

@@ -50,6 +50,9 @@ describe('search by words', () => {
   it('finds by phrase, and without a word', async () => {
     expect(await names('"wooden door"')).toEqual(['Wooden door creak'])
     expect(await names('"door wooden"')).toEqual([])
+    expect(await names('"iron gate bolt"')).toEqual(['Iron gate bolt'])
+    expect(await names('"slate steady wooden"')).toEqual([])
+    expect(await names('wooden -"wooden door"')).toEqual(['Rain on slate'])
     expect(await names('wooden -creak')).toEqual(['Rain on slate'])
     expect(await names('-wooden')).toHaveLength(5)
   })

@@ -26,17 +26,17 @@ export interface FoundIds {
 /** Results on one page. */
 export const PAGE = 60
 /** A search that finds at most about so many is answered from the word index. */
-const FEW = 5000
+const FEW = 3000
 /** Matches that are ranked against each other at once. */
 const RANKED = 400
 /** Matches that are looked for in one stretch of an order, and rows that are looked through for them at most. */
 const WANTED = 120
 const SHORTEST = 1000
-const LONGEST = 8000
+const LONGEST = 6000
 /** Stretches that one request looks through before it hands back what it has. */
 const STRETCHES = 8
 /** A page may be this short when more would take another stretch. */
-const ENOUGH = 24
+const ENOUGH = 16
 
 /** Where a page begins: after this value and id; in a ranked search also after which place of the static order its matches were taken. */
 const cursorSchema = z.object({

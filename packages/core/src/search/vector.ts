@@ -19,16 +19,23 @@ export const FIELD_CLASSES = ['A', 'B', 'C', 'D'] as const
 
 const MOST_WORDS = 400
 
+/** The token of two words that follow each other: phrases are looked up by it, since two common words meet in far more sounds than they neighbour in. */
+export const pairToken = (first: string, second: string): string => `=p${first} ${second}`
+
 /**
- * The search vector of a sound in PostgreSQL's notation for `tsvector`: each word with its positions and weight, then the facet tokens.
+ * The search vector of a sound in PostgreSQL's notation for `tsvector`: each word with its positions and weight,
+ * then the pairs of neighbours and the facet tokens.
  * It is built here and not by the database's parser, so that names and queries are split by the same rules.
  */
 export function searchVector(texts: SearchedTexts, facets: readonly string[]): string {
   const classes = [`${texts.name} ${texts.stem}`, `${texts.keywords} , ${texts.tags}`, `${texts.description} , ${texts.note}`, `${texts.category} , ${texts.folders}`]
   const places = new Map<string, string[]>()
+  const pairs = new Set<string>()
   let position = 0
   for (const [index, text] of classes.entries()) {
-    for (const word of plainWords(splitName(text)).slice(0, MOST_WORDS)) {
+    const words = plainWords(splitName(text)).slice(0, MOST_WORDS)
+    words.slice(1).forEach((word, before) => pairs.add(pairToken(words[before] as string, word)))
+    for (const word of words) {
       const known = places.get(word) ?? []
       known.push(`${++position}${FIELD_CLASSES[index]}`)
       places.set(word, known)
@@ -36,7 +43,7 @@ export function searchVector(texts: SearchedTexts, facets: readonly string[]): s
     // A phrase must not run from one field into the next.
     position += 2
   }
-  return [...[...places].map(([word, at]) => `${quoteLexeme(word)}:${at.join(',')}`), ...facets.map(quoteLexeme)].join(' ')
+  return [...[...places].map(([word, at]) => `${quoteLexeme(word)}:${at.join(',')}`), ...[...pairs, ...facets].map(quoteLexeme)].join(' ')
 }
 
 /** A word as PostgreSQL's notation for vectors and queries quotes it. */
