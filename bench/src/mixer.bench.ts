@@ -38,6 +38,7 @@ const tracks: Track[] = Array.from({ length: TRACKS }, (_, index) => ({
   pan: Math.round((random() * 2 - 1) * 10) / 10,
   mute: false,
   solo: false,
+  folder: '',
 }))
 const ends = tracks.map(() => 0)
 const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
@@ -69,6 +70,8 @@ const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
     keepPitch: false,
     reverse: false,
     sides: 'kept',
+    group: '',
+    locked: false,
   } satisfies Clip
 }).filter((clip) => clip.length > 20_000)
 

@@ -106,6 +106,8 @@ function crowded(doc: ReelDocument): ReelRecord[] {
       keepPitch: false,
       reverse: false,
       sides: 'kept',
+      group: '',
+      locked: false,
     }
   })
   return [...recordsOf(full).filter((record) => !before.has(record.id)), ...cues, ...clips]

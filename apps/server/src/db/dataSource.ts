@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import { DataSource } from 'typeorm'
 import { ENTITIES } from './entities.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
+import { EditsMigration1700000300000 } from './editsMigration.js'
 import { SoundsMigration1700000200000 } from './soundsMigration.js'
 import { SpottingMigration1700000100000 } from './spottingMigration.js'
 
@@ -11,7 +12,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities: ENTITIES,
-    migrations: [FirstMigration1700000000000, SpottingMigration1700000100000, SoundsMigration1700000200000],
+    migrations: [FirstMigration1700000000000, SpottingMigration1700000100000, SoundsMigration1700000200000, EditsMigration1700000300000],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },
   })

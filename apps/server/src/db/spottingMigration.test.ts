@@ -14,10 +14,17 @@ const cue = (words: string) => ({
   ...{ kind: 'cue', id: 'q', category: 'FX', number: 1, in: 10, out: 20, sync: 10, words, source: '', where: '', onScreen: 'on', notes: '', priority: 0, by: '', state: 'open' },
   omitReason: '',
 })
+// Sounds as they were before they had a speed, a direction, sides, a group and a lock; tracks before folders.
+const track = { kind: 'track', id: 't', name: 'Hard effects 1', category: 'FX', order: 'a0', level: 0, pan: 0, mute: false, solo: false }
+const clip = {
+  ...{ kind: 'clip', id: 'c', trackId: 't', cueId: 'q', soundId: 's', name: 'Lever', start: 4000, length: 4800, offset: 0, sync: 480, recorded: 4800, gain: 0, fadeIn: 96 },
+  ...{ fadeOut: 480, fadeInShape: 'linear', fadeOutShape: 'linear', mute: false },
+}
 const log = [
   { label: 'Make reel', added: [reel], updated: [], removed: [] },
   { label: 'Spot', added: [cue('')], updated: [], removed: [] },
   { label: 'Edit', added: [], updated: [[cue(''), cue('door')]], removed: [] },
+  { label: 'Keep Lever', added: [track, clip], updated: [], removed: [] },
 ]
 
 let database: Awaited<ReturnType<typeof freshDatabase>>
@@ -28,10 +35,10 @@ beforeAll(async () => {
   await old.initialize()
   await old.runMigrations()
   await old.query(`INSERT INTO show (id, name) VALUES ('s', 'Show')`)
-  await old.query(`INSERT INTO reel (id, show_id, seq) VALUES ('r', 's', 3), ('empty', 's', 0)`)
+  await old.query(`INSERT INTO reel (id, show_id, seq) VALUES ('r', 's', 4), ('empty', 's', 0)`)
   await old.query(`INSERT INTO picture (id, name, file, rate, frames, width, height, codec, state) VALUES ('p', 'cut 1.mov', '/m', '24', 2400, 640, 360, 'h264', 'ready')`)
-  for (const [index, record] of [reel, cue('door')].entries())
-    await old.query('INSERT INTO record (reel_id, id, kind, version, data) VALUES ($1, $2, $3, $4, $5)', ['r', record.id, record.kind, index * 2 + 1, JSON.stringify(record)])
+  for (const [index, record] of [reel, cue('door'), track, clip].entries())
+    await old.query('INSERT INTO record (reel_id, id, kind, version, data) VALUES ($1, $2, $3, $4, $5)', ['r', record.id, record.kind, [1, 3, 4, 4][index], JSON.stringify(record)])
   for (const [index, change] of log.entries())
     await old.query(`INSERT INTO change (reel_id, seq, change_id, author, at, role, label, change) VALUES ('r', $1, $2, 'Me', now(), 'do', $3, $4)`, [
       index + 1,
@@ -53,8 +60,10 @@ it('brings a reel of before up to date: valid records, a first version of its pi
   const doc = documentOf(state.records)
   expect(doc.cue['q']).toMatchObject({ words: 'door', onScreen: 'on', scene: '', perspective: 'unsaid' })
   expect(Object.values(doc.cut)).toMatchObject([{ pictureId: 'p', name: 'cut 1.mov', offset: 0 }])
-  expect(state.seq).toBe(4)
-  expect(documentOf((await reelAt(db, 'r', 4)).records as ReelRecord[])).toEqual(doc)
+  expect(doc.clip['c']).toMatchObject({ speed: 1, reverse: false, sides: 'kept', group: '', locked: false })
+  expect(doc.track['t']).toMatchObject({ folder: '' })
+  expect(state.seq).toBe(5)
+  expect(documentOf((await reelAt(db, 'r', 5)).records as ReelRecord[])).toEqual(doc)
 })
 
 it('leaves what was done before undoable', async () => {

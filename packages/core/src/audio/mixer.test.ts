@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { dbFromGain, fadeGain, gainFromDb, panGains } from './levels.js'
-import { Mixer, type SoundPort } from './mixer.js'
+import { Mixer } from './mixer.js'
+import type { SoundPort } from './soundPort.js'
 import type { PlanVoice } from './plan.js'
 import { Varispeed } from './varispeed.js'
 

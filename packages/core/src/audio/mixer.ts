@@ -1,24 +1,8 @@
+import { BentReader } from './bentReader.js'
 import { fadeGain, panGains } from './levels.js'
 import type { PlanVoice, RenderPlan } from './plan.js'
-import { cutoffOf, reachOf, sourceSpan, valueBetween, type Played } from './played.js'
-
-/** Decoded sound at 48 kHz: one array (mono) or two (left, right), with the first sample's place in the recording. */
-export interface SoundBlock {
-  readonly from: number
-  readonly channels: readonly [Float32Array] | readonly [Float32Array, Float32Array]
-}
-
-/**
- * Where the mixer gets decoded samples from. Must answer at once.
- *
- * @param at - Sample of the recording that is wanted next.
- * @returns A block that holds `at` (it may end early; the mixer asks again), or null when it is not there:
- *   the mixer then leaves silence up to the next multiple of its block and counts a miss.
- */
-export type SoundPort = (mediaId: string, at: number) => SoundBlock | null
-
-/** Longest stretch mixed at once, in samples; bounds the size of scratch memory. */
-export const MIX_BLOCK = 1024
+import { rideLevel, ridePan, type MovingGains } from './ride.js'
+import { MIX_BLOCK, type SoundPort } from './soundPort.js'
 
 interface Active {
   readonly voice: PlanVoice
@@ -38,6 +22,7 @@ export class Mixer {
   private position = 0
   private readonly active: Active[] = []
   private readonly envelope = new Float32Array(MIX_BLOCK)
+  private readonly moving: MovingGains = [new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK)]
   private readonly bent = new BentReader()
 
   constructor(
@@ -103,14 +88,12 @@ export class Mixer {
 
   private addVoice(entry: Active, from: number, to: number, left: Float32Array, right: Float32Array, into: number): void {
     const { voice } = entry
-    const shaped = fillEnvelope(voice, from, to, this.envelope)
+    const shaped = this.shape(voice, from, to)
     if (voice.played) {
       const { first, second } = this.bent
       const stereo = this.bent.read(voice, voice.played, from, to, this.port)
       if (this.bent.short) this.misses++
-      if (stereo === null) return
-      if (stereo) addStereo(first, second, 0, entry.stereo, left, right, into, to - from, shaped ? this.envelope : null, 0)
-      else addMono(first, 0, entry.mono, left, right, into, to - from, shaped ? this.envelope : null, 0)
+      if (stereo !== null) this.add(entry, first, stereo ? second : null, 0, left, right, into, to - from, shaped, 0, from)
       return
     }
     for (let at = from; at < to;) {
@@ -123,70 +106,41 @@ export class Mixer {
         return
       }
       const count = Math.min(to - at, available)
-      const read = source - block.from
-      const write = into + at - from
-      const second = block.channels[1]
-      if (second) addStereo(first, second, read, entry.stereo, left, right, write, count, shaped ? this.envelope : null, at - from)
-      else addMono(first, read, entry.mono, left, right, write, count, shaped ? this.envelope : null, at - from)
+      this.add(entry, first, block.channels[1] ?? null, source - block.from, left, right, into + at - from, count, shaped, at - from, at)
       at += count
     }
   }
-}
 
-/** Reads voices that are played faster, slower, backwards, or with their sides changed. */
-class BentReader {
-  /** What was read, from 0. */
-  readonly first = new Float32Array(MIX_BLOCK)
-  readonly second = new Float32Array(MIX_BLOCK)
-  /** Whether a part of the recording that was needed last was not there. */
-  short = false
-  private gathered: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)]
-
-  /** Reads `[from, to)` of the reel. @returns whether it is stereo; null when the recording is not there. */
-  read(voice: PlanVoice, played: Played, from: number, to: number, port: SoundPort): boolean | null {
-    const begin = voice.offset + from - voice.start
-    const [low, high] = sourceSpan(voice, begin, begin + to - from)
-    const end = Math.floor((played.recorded - 1) * played.speed) + 1
-    const stereo = this.gather(voice.mediaId, low, high, Math.min(high, end), port)
-    if (stereo === null) return null
-    const { speed, reverse, sides, recorded } = played
-    const cutoff = cutoffOf(speed)
-    const [a, b] = this.gathered
-    for (let i = 0; i < to - from; i++) {
-      const place = (reverse ? recorded - 1 - begin - i : begin + i) * speed - low
-      const x = speed === 1 ? (a[place] as number) : valueBetween(a, place, cutoff)
-      const y = !stereo ? x : speed === 1 ? (b[place] as number) : valueBetween(b, place, cutoff)
-      this.first[i] = sides === 'kept' ? x : sides === 'swapped' ? y : 0.5 * (x + y)
-      this.second[i] = sides === 'kept' ? y : sides === 'swapped' ? x : 0.5 * (x + y)
-    }
-    return stereo
+  /** Fills the gains of `[from, to)` by fades and ride; false when the voice stands at its own level throughout. */
+  private shape(voice: PlanVoice, from: number, to: number): boolean {
+    const faded = fillFades(voice, from, to, this.envelope)
+    if (!voice.levelRide) return faded
+    if (!faded) this.envelope.fill(1, 0, to - from)
+    rideLevel(voice.levelRide, from, to, this.envelope)
+    return true
   }
 
-  /** Copies `[low, high)` of a recording; before its beginning and after its end there is silence, and up to `needed` it must be there. */
-  private gather(mediaId: string, low: number, high: number, needed: number, port: SoundPort): boolean | null {
-    if (this.gathered[0].length < high - low) {
-      const size = Math.max(high - low, MIX_BLOCK * 4 + 2 * reachOf(4))
-      this.gathered = [new Float32Array(size), new Float32Array(size)]
-    }
-    const [a, b] = this.gathered
-    a.fill(0, 0, high - low)
-    b.fill(0, 0, high - low)
-    let stereo: boolean | null = null
-    let at = Math.max(0, low)
-    while (at < high) {
-      const block = port(mediaId, at)
-      const available = block ? block.from + block.channels[0].length - at : 0
-      if (!block || available <= 0) break
-      const count = Math.min(high - at, available)
-      const read = at - block.from
-      a.set(block.channels[0].subarray(read, read + count), at - low)
-      const second = block.channels[1]
-      stereo = second !== undefined
-      if (second) b.set(second.subarray(read, read + count), at - low)
-      at += count
-    }
-    this.short = at < needed
-    return stereo
+  /** Adds `count` samples that sound from sample `at` of the reel on. */
+  private add(
+    entry: Active,
+    first: Float32Array,
+    second: Float32Array | null,
+    read: number,
+    left: Float32Array,
+    right: Float32Array,
+    write: number,
+    count: number,
+    shaped: boolean,
+    shapeAt: number,
+    at: number,
+  ): void {
+    const envelope = shaped ? this.envelope : null
+    const { gain, panRide } = entry.voice
+    if (panRide) {
+      ridePan(panRide, gain, at, at + count, second ? 2 : 1, this.moving)
+      addMoving(first, second ?? first, read, this.moving, left, right, write, count, envelope, shapeAt)
+    } else if (second) addStereo(first, second, read, entry.stereo, left, right, write, count, envelope, shapeAt)
+    else addMono(first, read, entry.mono, left, right, write, count, envelope, shapeAt)
   }
 }
 
@@ -198,8 +152,8 @@ function activate(voice: PlanVoice): Active {
   return { voice, mono: Float32Array.of(mono.ll * g, mono.lr * g), stereo: Float32Array.of(stereo.ll * g, stereo.lr * g, stereo.rl * g, stereo.rr * g) }
 }
 
-/** Fills the fade gains of `[from, to)`; false when the voice stands at full level throughout. */
-function fillEnvelope(voice: PlanVoice, from: number, to: number, envelope: Float32Array): boolean {
+/** Fills the fade gains of `[from, to)`; false when no fade runs there. */
+function fillFades(voice: PlanVoice, from: number, to: number, envelope: Float32Array): boolean {
   const inEnd = voice.start + voice.fadeIn
   const outStart = voice.end - voice.fadeOut
   if (from >= inEnd && to <= outStart) return false
@@ -262,5 +216,26 @@ function addStereo(
     const b = (sourceR[read + i] as number) * shape
     left[write + i] = (left[write + i] as number) + a * ll + b * rl
     right[write + i] = (right[write + i] as number) + a * lr + b * rr
+  }
+}
+
+function addMoving(
+  sourceL: Float32Array,
+  sourceR: Float32Array,
+  read: number,
+  [ll, lr, rl, rr]: MovingGains,
+  left: Float32Array,
+  right: Float32Array,
+  write: number,
+  count: number,
+  envelope: Float32Array | null,
+  shapeAt: number,
+): void {
+  for (let i = 0; i < count; i++) {
+    const shape = envelope ? (envelope[shapeAt + i] as number) : 1
+    const a = (sourceL[read + i] as number) * shape
+    const b = (sourceR[read + i] as number) * shape
+    left[write + i] = (left[write + i] as number) + a * (ll[i] as number) + b * (rl[i] as number)
+    right[write + i] = (right[write + i] as number) + a * (lr[i] as number) + b * (rr[i] as number)
   }
 }

@@ -1,7 +1,8 @@
 import { tracksInOrder, type ReelDocument } from '../reel/document.js'
-import type { Clip, FadeShape, Track } from '../reel/records.js'
+import type { Clip, FadeShape, RidePoint, Track } from '../reel/records.js'
 import { gainFromDb } from './levels.js'
 import { mediaOf, playedOf, type Played } from './played.js'
+import type { Ride } from './ride.js'
 
 /** One sounding thing of a render plan; positions and lengths in samples at 48 kHz. */
 export interface PlanVoice {
@@ -21,6 +22,10 @@ export interface PlanVoice {
   readonly fadeOutShape: FadeShape
   /** Absent when the recording is played straight on. */
   readonly played?: Played
+  /** Ride of the level, in dB on top of the gain. */
+  readonly levelRide?: Ride
+  /** Ride of the place, instead of the pan. */
+  readonly panRide?: Ride
 }
 
 /** What is to be heard: voices by start. A plain value that crosses threads. */
@@ -41,11 +46,34 @@ export function audibleTracks(doc: ReelDocument): Track[] {
   return tracks.filter((track) => !track.mute && (!soloed || track.solo))
 }
 
+/** The rides of all tracks, each worked out once for all clips of its track. */
+export function ridesOf(doc: Pick<ReelDocument, 'ride'>): ReadonlyMap<string, TrackRides> {
+  const points = new Map<string, RidePoint[]>()
+  for (const point of Object.values(doc.ride)) {
+    const key = `${point.what} ${point.trackId}`
+    const list = points.get(key)
+    if (list) list.push(point)
+    else points.set(key, [point])
+  }
+  const rides = new Map<string, { levelRide?: Ride; panRide?: Ride }>()
+  for (const list of points.values()) {
+    const { trackId, what } = list[0] as RidePoint
+    list.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
+    const ride: Ride = { at: list.map((point) => point.at), values: list.map((point) => point.value) }
+    rides.set(trackId, { ...rides.get(trackId), ...(what === 'level' ? { levelRide: ride } : { panRide: ride }) })
+  }
+  return rides
+}
+
+/** The rides of one track. */
+export type TrackRides = Pick<PlanVoice, 'levelRide' | 'panRide'>
+
 /** The voice of a clip on a track. */
-export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>): PlanVoice {
+export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>, rides: TrackRides = {}): PlanVoice {
   const played = playedOf(clip)
   return {
     ...(played ? { played } : {}),
+    ...rides,
     mediaId: mediaOf(clip),
     start: clip.start,
     end: clip.start + clip.length,
@@ -62,16 +90,17 @@ export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>): PlanVo
 /**
  * Compiles a document into what is to be heard.
  * A bounce passes no extras, so guide and tries never reach a turnover.
- * A try sounds with the level and pan of its track, also where that is muted.
+ * A try sounds with the level, pan and rides of its track, also where that is muted.
  */
 export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
   const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
+  const rides = ridesOf(doc)
   const voices: PlanVoice[] = []
   for (const clip of Object.values(doc.clip)) {
     const track = audible.get(clip.trackId)
-    if (track && !clip.mute) voices.push(voiceOf(clip, track))
+    if (track && !clip.mute) voices.push(voiceOf(clip, track, rides.get(track.id)))
   }
-  for (const clip of extras.tries ?? []) voices.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }))
+  for (const clip of extras.tries ?? []) voices.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, rides.get(clip.trackId)))
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
     voices.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })

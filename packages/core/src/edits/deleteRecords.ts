@@ -5,19 +5,21 @@ import type { Clip, Note, ReelRecord } from '../reel/records.js'
 import { cueCode } from '../spotting/numbering.js'
 
 /**
- * Deletes cues, clips, tracks and notes by id; unknown ids are passed over.
+ * Deletes cues, clips, tracks, notes and points of rides by id; unknown ids are passed over.
  * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame;
- * a deleted track takes its clips along, a deleted note its answers.
+ * a deleted track takes its clips and rides along, a deleted note its answers.
  */
 export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] }): Result<Change> {
   const ids = new Set(args.ids)
   const removed: ReelRecord[] = []
   for (const id of ids) {
-    const record = doc.cue[id] ?? doc.clip[id] ?? doc.track[id] ?? doc.note[id]
+    const record = doc.cue[id] ?? doc.clip[id] ?? doc.track[id] ?? doc.note[id] ?? doc.ride[id]
     if (!record) continue
     removed.push(record)
     if (record.kind === 'note') removed.push(...Object.values(doc.note).filter((note) => note.replyTo === id && !ids.has(note.id)))
-    if (record.kind === 'track') removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
+    if (record.kind !== 'track') continue
+    removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
+    removed.push(...Object.values(doc.ride).filter((point) => point.trackId === id && !ids.has(point.id)))
   }
   const gone = new Set(removed.map((record) => record.id))
   const updated = Object.values(doc.clip)
@@ -32,5 +34,5 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
 }
 
 function nameOf(record: ReelRecord): string {
-  return record.kind === 'cue' ? cueCode(record) : record.kind === 'note' ? 'a note' : record.name
+  return record.kind === 'cue' ? cueCode(record) : record.kind === 'note' ? 'a note' : record.kind === 'ride' ? `a point of ${record.what}` : record.name
 }

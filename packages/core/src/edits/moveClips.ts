@@ -3,14 +3,16 @@ import type { Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
+import { meetInCrossfades } from './crossfade.js'
 
 /**
  * Moves clips together in time and, when one track is given, onto it.
  *
  * @param args.by - Samples, later is positive.
+ * @param args.meet - What is laid over the end or the beginning of a neighbour meets it in a crossfade instead of being refused.
  * @returns A refusal when one would begin before the reel or sound over a clip that is not moved.
  */
-export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by: number; trackId?: string }): Result<Change> {
+export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by: number; trackId?: string; meet?: boolean }): Result<Change> {
   const moving = new Set(args.ids)
   const updated: [Clip, Clip][] = []
   for (const id of args.ids) {
@@ -19,6 +21,11 @@ export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by:
     const to: Clip = { ...from, start: from.start + args.by, trackId: args.trackId ?? from.trackId }
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
     const other = findCollision(doc, to, moving)
+    const met = other && args.meet ? meetInCrossfades(doc, to, moving) : null
+    if (met) {
+      updated.push([from, met.clip], ...met.others)
+      continue
+    }
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
     if (to.start !== from.start || to.trackId !== from.trackId) updated.push([from, to])
   }

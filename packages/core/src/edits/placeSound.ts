@@ -19,8 +19,12 @@ export const DEFAULT_FADE_OUT = 480
  * What would begin before the reel's first frame is cut off at the head. The fade in never reaches past the sync point.
  */
 export function clipAtFrame(doc: ReelDocument, args: { id: string; trackId: string; cueId: string | null; frame: number; sound: SoundToPlace }): Clip {
-  const { sound } = args
-  const meet = frameToSample(args.frame as Frames, rateOf(doc))
+  return clipAtSample({ ...args, at: frameToSample(args.frame as Frames, rateOf(doc)) })
+}
+
+/** The clip that has a sound's sync point meet a sample of the reel; see {@link clipAtFrame}. */
+export function clipAtSample(args: { id: string; trackId: string; cueId: string | null; at: number; sound: SoundToPlace }): Clip {
+  const { sound, at: meet } = args
   const wantedFrom = sound.from ?? 0
   const to = sound.to ?? sound.recorded
   const early = Math.max(0, sound.sync - wantedFrom - meet)
@@ -48,6 +52,8 @@ export function clipAtFrame(doc: ReelDocument, args: { id: string; trackId: stri
     keepPitch: sound.keepPitch ?? false,
     reverse: sound.reverse ?? false,
     sides: sound.sides ?? 'kept',
+    group: '',
+    locked: false,
   }
 }
 
@@ -73,6 +79,7 @@ export function addTrack(doc: ReelDocument, args: { id: string; category: Catego
     pan: 0,
     mute: false,
     solo: false,
+    folder: '',
   }
   return ok({ label: `Add track ${track.name}`, added: [track], updated: [], removed: [] })
 }

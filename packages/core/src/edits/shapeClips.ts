@@ -5,22 +5,24 @@ import { findCollision } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
 
 /** What can be set on placed sounds without moving them. */
-export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'sync'>>
+export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'sync' | 'group' | 'locked'>>
 
 /**
  * Sets gain (dB, clamped to -96 to 24), fades (samples, clamped to the clip), mute or sync point of clips.
  *
  * @param args.gainBy - Added to each clip's own gain, so that several keep their balance.
+ * @param args.stepBy - Added once more for each clip than for the one before it in time: each 3 dB lower than the last.
  */
-export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; label?: string }): Result<Change> {
+export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; stepBy?: number; label?: string }): Result<Change> {
   const updated: [Clip, Clip][] = []
-  for (const id of args.ids) {
+  const inTime = args.stepBy ? args.ids.toSorted((a, b) => (doc.clip[a]?.start ?? 0) - (doc.clip[b]?.start ?? 0)) : args.ids
+  for (const [index, id] of inTime.entries()) {
     const from = doc.clip[id]
     if (!from) return refuse('CORE_RECORD_MISSING', 'shapeClips', id)
     const wanted: Clip = { ...from, ...args.fields }
     const to: Clip = {
       ...wanted,
-      gain: Math.min(24, Math.max(-96, wanted.gain + (args.gainBy ?? 0))),
+      gain: Math.min(24, Math.max(-96, wanted.gain + (args.gainBy ?? 0) + index * (args.stepBy ?? 0))),
       fadeIn: Math.min(from.length, Math.max(0, wanted.fadeIn)),
       fadeOut: Math.min(from.length, Math.max(0, wanted.fadeOut)),
       sync: Math.min(from.recorded - 1, Math.max(0, wanted.sync)),

@@ -31,6 +31,11 @@ export function trimClip(doc: ReelDocument, args: { id: string; end: 'head' | 't
   return ok({ label: `Trim ${from.name}`, added: [], updated: unchanged ? [] : [[from, to]], removed: [] })
 }
 
+/** The place in which a clip may grow on its track, `[from, to)`: up to its neighbours. One that it already meets in a crossfade is kept at that much overlap. */
+export function roomAround(doc: ReelDocument, clip: Clip): readonly [from: number, to: number] {
+  return [previousEnd(doc, clip), nextStart(doc, clip)]
+}
+
 // A neighbour already met in a crossfade is kept at that much overlap; any other one must not be reached.
 function previousEnd(doc: ReelDocument, clip: Clip): number {
   const before = clipsOnTrack(doc, clip.trackId).filter((other) => other.id !== clip.id && other.start < clip.start)

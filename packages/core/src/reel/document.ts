@@ -1,6 +1,6 @@
 import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
-import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type Track } from './records.js'
+import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
 
 /** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. */
 export interface ReelDocument {
@@ -10,14 +10,15 @@ export interface ReelDocument {
   readonly track: Readonly<Record<string, Track>>
   readonly clip: Readonly<Record<string, Clip>>
   readonly note: Readonly<Record<string, Note>>
+  readonly ride: Readonly<Record<string, RidePoint>>
 }
 
 /** A document without records. */
-export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {} })
+export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {}, ride: {} })
 
 /** Builds a document from records in any order. */
 export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
-  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {} }
+  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {}, ride: {} }
   for (const record of records) tables[record.kind][record.id] = record
   return tables as unknown as ReelDocument
 }
@@ -77,3 +78,13 @@ export function clipsByCue(doc: Pick<ReelDocument, 'clip'>): ReadonlyMap<string,
   byCue.set(doc.clip, found)
   return found
 }
+
+/** A track's points of one ride in the order of time; at one moment, by id. */
+export function rideOf(doc: Pick<ReelDocument, 'ride'>, trackId: string, what: RidePoint['what']): RidePoint[] {
+  return Object.values(doc.ride)
+    .filter((point) => point.trackId === trackId && point.what === what)
+    .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
+}
+
+/** The place of a clip's sync point, in samples from the reel's first frame; may lie outside of what is heard. */
+export const syncPlace = (clip: Pick<Clip, 'start' | 'sync' | 'offset'>): number => clip.start + clip.sync - clip.offset

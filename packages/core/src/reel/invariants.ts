@@ -1,7 +1,7 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
-import type { Change } from './change.js'
+import { sameRecord, type Change } from './change.js'
 import { clipsOnTrack, type ReelDocument } from './document.js'
-import type { Clip, Cue, Note } from './records.js'
+import type { Clip, Cue, Note, RidePoint } from './records.js'
 
 /** Says why a cue's frames make no sense, or null. */
 export function checkCue(cue: Cue): Refusal | null {
@@ -56,19 +56,40 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     }
   }
   for (const record of left) {
-    const refusal = record.kind === 'cue' ? checkCue(record) : record.kind === 'clip' ? checkPlaced(doc, record) : record.kind === 'note' ? checkNote(doc, record) : null
+    const refusal =
+      record.kind === 'cue'
+        ? checkCue(record)
+        : record.kind === 'clip'
+          ? checkPlaced(doc, record)
+          : record.kind === 'note'
+            ? checkNote(doc, record)
+            : record.kind === 'ride'
+              ? checkRide(doc, record)
+              : null
     if (refusal) return refusal
   }
+  for (const [from, to] of change.updated) {
+    if (from.kind === 'clip' && to.kind === 'clip' && from.locked && to.locked && !sameRecord(to, { ...from, mute: to.mute })) return refuse('CORE_LOCKED', from.name)
+  }
   for (const record of change.removed) {
+    if (record.kind === 'clip' && record.locked) return refuse('CORE_LOCKED', record.name)
     if (record.kind === 'reel') return refuse('CORE_REEL_GONE', change.label, record.name)
     if (record.kind === 'note' && Object.values(doc.note).some((note) => note.replyTo === record.id)) {
       return refuse('CORE_RECORD_MISSING', change.label, 'a note that has just been answered')
     }
     if (record.kind !== 'track') continue
+    const loose = Object.values(doc.ride).find((point) => point.trackId === record.id)
+    if (loose) return refuse('CORE_NO_TRACK', change.label, `a ride would lose track ${record.name}`)
     const orphan = clipsOnTrack(doc, record.id)[0]
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)
   }
   return ok(null)
+}
+
+function checkRide(doc: ReelDocument, point: RidePoint): Refusal | null {
+  if (!doc.track[point.trackId]) return refuse('CORE_NO_TRACK', 'ride', point.trackId)
+  if (point.what === 'pan' && Math.abs(point.value) > 1) return refuse('CORE_BAD_RECORD', 'pan', `${point.value} is not between -1 and 1`)
+  return null
 }
 
 function checkNote(doc: ReelDocument, note: Note): Refusal | null {

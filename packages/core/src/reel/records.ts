@@ -82,6 +82,8 @@ export const trackSchema = z.object({
   pan: z.number().min(-1).max(1),
   mute: z.boolean(),
   solo: z.boolean(),
+  /** Tracks of one folder are drawn together and can be folded away; empty for none. */
+  folder: z.string().max(100),
 })
 
 /** A placed sound. All lengths are samples at 48 kHz; `start` counts from the reel's first frame. */
@@ -113,6 +115,22 @@ export const clipSchema = z.object({
   reverse: z.boolean(),
   /** Left and right as recorded, exchanged, or both the sum of both. */
   sides: z.enum(['kept', 'swapped', 'summed']),
+  /** Clips of one group are chosen together; empty for none. */
+  group: z.string().max(64),
+  /** Nothing of it but this and its mute can be changed. */
+  locked: z.boolean(),
+})
+
+/** A point of a ride: where a track's level or place stands at a moment. Between two points it runs straight. */
+export const ridePointSchema = z.object({
+  kind: z.literal('ride'),
+  id,
+  trackId: id,
+  what: z.enum(['level', 'pan']),
+  /** Samples from the reel's first frame. */
+  at: sample,
+  /** Level: decibels above the track's own, -96 to 24. Pan: -1 left to 1 right, in place of the track's own. */
+  value: z.number().min(-96).max(24),
 })
 
 /** A note or question to a colleague, or an answer to one (`replyTo`). */
@@ -134,10 +152,10 @@ export const noteSchema = z.object({
 })
 
 /** Any record of a reel document. */
-export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema])
+export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema])
 
 /** Kinds of records, in the order in which a document lists them. */
-export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note'] as const
+export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride'] as const
 
 /** Shape of a fade. */
 export type FadeShape = z.infer<typeof fadeShapeSchema>
@@ -155,6 +173,8 @@ export type Cue = z.infer<typeof cueSchema>
 export type Track = z.infer<typeof trackSchema>
 /** A placed sound. */
 export type Clip = z.infer<typeof clipSchema>
+/** A point of a ride. */
+export type RidePoint = z.infer<typeof ridePointSchema>
 /** Any record. */
 export type ReelRecord = z.infer<typeof recordSchema>
 /** The word that tells records apart. */

@@ -1,0 +1,110 @@
+import { ok, refuse, type Result } from '../errors.js'
+import { apply, emptyChange, squash, type Change } from '../reel/change.js'
+import { rateOf, syncPlace, type ReelDocument } from '../reel/document.js'
+import { findCollision } from '../reel/invariants.js'
+import type { Clip, Track } from '../reel/records.js'
+import { frameToSample, sampleToFrame } from '../time/convert.js'
+import type { Frames } from '../time/units.js'
+import { addTrack, freeTrack } from './placeSound.js'
+import { SHORTEST_CLIP } from './trimClip.js'
+
+/** Sounds that were copied, with the tracks they lay on; they can be pasted into another reel. */
+export interface CopiedClips {
+  readonly clips: readonly Clip[]
+  readonly tracks: readonly Pick<Track, 'id' | 'category'>[]
+}
+
+/** Copies sounds in the order of time; ids that are no clips are passed over. */
+export function copyClips(doc: ReelDocument, ids: readonly string[]): CopiedClips {
+  const clips = ids.flatMap((id) => doc.clip[id] ?? []).sort((a, b) => syncPlace(a) - syncPlace(b))
+  return { clips, tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track[id] ?? []) }
+}
+
+/**
+ * Pastes sounds: the first one's sync point meets a place, the others keep their distance in time.
+ * Each lands on its own track where that is free, else on a free one of the same category, else on a new one.
+ *
+ * @param args.at - Samples from the reel's first frame.
+ * @param args.cueId - The cue they belong to from now on.
+ * @param args.newId - Makes ids for clips and tracks.
+ */
+export function pasteClips(doc: ReelDocument, args: { copied: CopiedClips; at: number; cueId: string | null; newId: () => string; label?: string }): Result<Change> {
+  const { clips, tracks } = args.copied
+  const first = clips[0]
+  if (!first) return refuse('CORE_RECORD_MISSING', 'paste', 'nothing was copied')
+  const by = args.at - syncPlace(first)
+  const groups = new Map<string, string>()
+  let all = emptyChange(args.label ?? `Paste ${clips.length === 1 ? first.name : `${clips.length} sounds`}`)
+  let now = doc
+  for (const clip of clips) {
+    if (clip.group !== '' && !groups.has(clip.group)) groups.set(clip.group, args.newId())
+    const loose: Clip = { ...clip, id: args.newId(), start: clip.start + by, cueId: args.cueId, group: groups.get(clip.group) ?? '', locked: false }
+    if (loose.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${loose.start}`)
+    const placed = onOwnTrack(now, loose, tracks.find((track) => track.id === clip.trackId)?.category ?? 'FX', args.newId)
+    if (!placed.ok) return placed
+    const next = apply(now, placed.value)
+    if (!next.ok) return next
+    now = next.value
+    all = squash(all, placed.value, all.label)
+  }
+  return ok(all)
+}
+
+function onOwnTrack(doc: ReelDocument, clip: Clip, category: Track['category'], newId: () => string): Result<Change> {
+  const change: Change = { label: '', added: [clip], updated: [], removed: [] }
+  if (doc.track[clip.trackId] && !findCollision(doc, clip)) return ok(change)
+  const free = freeTrack(doc, category, clip)
+  if (free) return ok({ ...change, added: [{ ...clip, trackId: free.id }] })
+  const id = newId()
+  const made = addTrack(doc, { id, category })
+  return made.ok ? ok({ ...change, added: [...made.value.added, { ...clip, trackId: id }] }) : made
+}
+
+/** Copies sounds once more right behind themselves, a whole number of frames later. */
+export function duplicateClips(doc: ReelDocument, args: { ids: readonly string[]; newId: () => string }): Result<Change> {
+  const copied = copyClips(doc, args.ids)
+  const first = copied.clips[0]
+  if (!first) return refuse('CORE_RECORD_MISSING', 'duplicate', 'no sound is chosen')
+  const rate = rateOf(doc)
+  const from = Math.min(...copied.clips.map((clip) => clip.start))
+  const to = Math.max(...copied.clips.map((clip) => clip.start + clip.length))
+  const meet = syncPlace(first)
+  const frame = sampleToFrame(meet, rate)
+  const beyond = frameToSample((sampleToFrame(to - from - 1, rate) + 1 + frame) as Frames, rate) - frameToSample(frame, rate)
+  const label = `Duplicate ${copied.clips.length === 1 ? first.name : `${copied.clips.length} sounds`}`
+  return pasteClips(doc, { copied, at: meet + beyond, cueId: first.cueId, newId: args.newId, label })
+}
+
+/** As often a sound is repeated at most. */
+const MOST_REPEATS = 500
+
+/**
+ * Repeats a sound behind itself up to a place, each time crossfaded with the one before at equal power: an ambience of any length.
+ *
+ * @param args.until - Samples from the reel's first frame.
+ * @param args.overlap - Length of the crossfades in samples; at most half of the sound.
+ */
+export function repeatClip(doc: ReelDocument, args: { id: string; until: number; overlap: number; newId: () => string }): Result<Change> {
+  const from = doc.clip[args.id]
+  if (!from) return refuse('CORE_RECORD_MISSING', 'repeatClip', args.id)
+  const overlap = Math.max(1, Math.min(Math.round(args.overlap), Math.floor(from.length / 2)))
+  const step = from.length - overlap
+  const more = Math.ceil((args.until - from.start - from.length) / step)
+  if (more > MOST_REPEATS) return refuse('CORE_BAD_SPAN', from.name, `it would be laid ${more} times; ${MOST_REPEATS} are the most`)
+  if (more < 1 || step < SHORTEST_CLIP) return refuse('CORE_BAD_SPAN', from.name, 'the place to repeat it to lies before its end')
+  const group = from.group || args.newId()
+  const faded = { fadeOutShape: 'power', fadeInShape: 'power', group } as const
+  const first: Clip = { ...from, ...faded, fadeInShape: from.fadeInShape, fadeOut: overlap, fadeIn: Math.min(from.fadeIn, step) }
+  const added = Array.from({ length: more }, (_, index): Clip => {
+    const start = from.start + (index + 1) * step
+    const last = index === more - 1
+    const length = last ? args.until - start : from.length
+    const copy: Clip = { ...from, ...faded, id: args.newId(), start, length, fadeIn: overlap, fadeOut: overlap }
+    return last ? { ...copy, fadeOut: Math.min(from.fadeOut, length - overlap), fadeOutShape: from.fadeOutShape } : copy
+  })
+  for (const clip of added) {
+    const other = findCollision(doc, clip, new Set([from.id]))
+    if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
+  }
+  return ok({ label: `Repeat ${from.name}`, added, updated: [[from, first]], removed: [] })
+}

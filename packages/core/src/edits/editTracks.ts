@@ -1,0 +1,39 @@
+import { generateKeyBetween } from 'fractional-indexing'
+import { ok, refuse, type Result } from '../errors.js'
+import type { Change } from '../reel/change.js'
+import { tracksInOrder, type ReelDocument } from '../reel/document.js'
+import type { Track } from '../reel/records.js'
+import { deleteRecords } from './deleteRecords.js'
+
+/** Moves a track so that it stands before another one; null puts it last. */
+export function moveTrack(doc: ReelDocument, args: { id: string; before: string | null }): Result<Change> {
+  const track = doc.track[args.id]
+  if (!track) return refuse('CORE_NO_TRACK', 'moveTrack', args.id)
+  if (args.before === args.id) return ok({ label: `Move track ${track.name}`, added: [], updated: [], removed: [] })
+  const others = tracksInOrder(doc).filter((other) => other.id !== args.id)
+  const at = args.before === null ? others.length : others.findIndex((other) => other.id === args.before)
+  if (at < 0) return refuse('CORE_NO_TRACK', 'moveTrack', args.before ?? '')
+  const order = generateKeyBetween(others[at - 1]?.order ?? null, others[at]?.order ?? null)
+  return ok({ label: `Move track ${track.name}`, added: [], updated: order === track.order ? [] : [[track, { ...track, order }]], removed: [] })
+}
+
+/** Removes the tracks on which nothing lies. */
+export function removeEmptyTracks(doc: ReelDocument): Result<Change> {
+  const used = new Set(Object.values(doc.clip).map((clip) => clip.trackId))
+  const empty = Object.keys(doc.track).filter((id) => !used.has(id))
+  if (empty.length === 0) return refuse('CORE_NO_TRACK', 'empty tracks', 'there are none')
+  const removed = deleteRecords(doc, { ids: empty })
+  return removed.ok ? ok({ ...removed.value, label: `Remove ${empty.length} empty ${empty.length === 1 ? 'track' : 'tracks'}` }) : removed
+}
+
+/** Solos one track and ends every other solo; ends it where it stands alone already. */
+export function soloOnly(doc: ReelDocument, args: { id: string }): Result<Change> {
+  const track = doc.track[args.id]
+  if (!track) return refuse('CORE_NO_TRACK', 'soloOnly', args.id)
+  const alone = track.solo && Object.values(doc.track).every((other) => other.id === args.id || !other.solo)
+  const updated = Object.values(doc.track).flatMap((from): [Track, Track][] => {
+    const solo = from.id === args.id && !alone
+    return from.solo === solo ? [] : [[from, { ...from, solo }]]
+  })
+  return ok({ label: alone ? `End solo of ${track.name}` : `Solo only ${track.name}`, added: [], updated, removed: [] })
+}

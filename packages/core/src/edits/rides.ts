@@ -1,0 +1,106 @@
+import { ok, refuse, type Result } from '../errors.js'
+import type { Change } from '../reel/change.js'
+import { rideOf, type ReelDocument } from '../reel/document.js'
+import type { RidePoint } from '../reel/records.js'
+
+/** A track's level or its place between left and right. */
+export type Ridden = RidePoint['what']
+/** A moment of a ride: samples from the reel's first frame, and decibels or -1 to 1. */
+export type RideMoment = readonly [at: number, value: number]
+
+const RANGES: Readonly<Record<Ridden, readonly [number, number]>> = { level: [-96, 24], pan: [-1, 1] }
+/** How far a thinned stroke may stray from what was drawn. */
+export const RIDE_TOLERANCE: Readonly<Record<Ridden, number>> = { level: 0.5, pan: 0.03 }
+
+const held = (what: Ridden, value: number): number => Math.max(RANGES[what][0], Math.min(RANGES[what][1], value))
+
+/**
+ * Leaves out the moments of a stroke that lie on the way between their neighbours (Ramer, Douglas and Peucker, measured in the value alone).
+ *
+ * @param tolerance - How far, in the unit of the value, the path between what is kept may stray from what is left out.
+ */
+export function thinStroke(moments: readonly RideMoment[], tolerance: number): RideMoment[] {
+  const kept = new Set([0, moments.length - 1])
+  const spans: [number, number][] = [[0, moments.length - 1]]
+  for (let span = spans.pop(); span; span = spans.pop()) {
+    const [from, to] = span
+    const [a, b] = [moments[from], moments[to]]
+    if (!a || !b) continue
+    let worst = from
+    let most = tolerance
+    for (let i = from + 1; i < to; i++) {
+      const [at, value] = moments[i] as RideMoment
+      const stray = Math.abs(value - (a[1] + ((b[1] - a[1]) * (at - a[0])) / Math.max(1, b[0] - a[0])))
+      if (stray <= most) continue
+      most = stray
+      worst = i
+    }
+    if (worst === from) continue
+    kept.add(worst)
+    spans.push([from, worst], [worst, to])
+  }
+  return moments.filter((_, index) => kept.has(index))
+}
+
+/**
+ * Writes a ride over a stretch of time: what stood there is replaced by the stroke, thinned; what stood before and after stays.
+ *
+ * @param args.moments - The stroke, in any order; values are held within their range.
+ * @param args.newId - Makes an id for each point.
+ */
+export function drawRide(
+  doc: ReelDocument,
+  args: { trackId: string; what: Ridden; moments: readonly RideMoment[]; newId: () => string; tolerance?: number; label?: string },
+): Result<Change> {
+  const { trackId, what } = args
+  const track = doc.track[trackId]
+  if (!track) return refuse('CORE_NO_TRACK', 'ride', trackId)
+  // One value a moment: where the hand went back, what was drawn last counts.
+  const byTime = new Map(args.moments.map(([at, value]) => [Math.max(0, Math.round(at)), held(what, value)]))
+  const moments = [...byTime].sort((a, b) => a[0] - b[0])
+  const first = moments[0]
+  const last = moments.at(-1)
+  if (!first || !last) return refuse('CORE_BAD_SPAN', `ride of ${track.name}`, 'nothing was drawn')
+  const kept = thinStroke(moments, args.tolerance ?? RIDE_TOLERANCE[what])
+  return ok({
+    label: args.label ?? `Ride the ${what} of ${track.name}`,
+    added: kept.map(([at, value]): RidePoint => ({ kind: 'ride', id: args.newId(), trackId, what, at, value })),
+    updated: [],
+    removed: rideOf(doc, trackId, what).filter((point) => point.at >= first[0] && point.at <= last[0]),
+  })
+}
+
+/** Moves a point of a ride in time and value; it does not pass its neighbours. */
+export function moveRidePoint(doc: ReelDocument, args: { id: string; at: number; value: number }): Result<Change> {
+  const from = doc.ride[args.id]
+  if (!from) return refuse('CORE_RECORD_MISSING', 'moveRidePoint', args.id)
+  const ride = rideOf(doc, from.trackId, from.what)
+  const index = ride.findIndex((point) => point.id === from.id)
+  const least = (ride[index - 1]?.at ?? -1) + 1
+  const most = (ride[index + 1]?.at ?? 2 ** 46) - 1
+  const to: RidePoint = { ...from, at: Math.max(least, Math.min(most, Math.round(args.at))), value: held(from.what, args.value) }
+  const unmoved = to.at === from.at && to.value === from.value
+  return ok({ label: `Ride the ${from.what} of ${doc.track[from.trackId]?.name ?? ''}`, added: [], updated: unmoved ? [] : [[from, to]], removed: [] })
+}
+
+/** Copies a stretch `[from, to]` of a ride to another time or another track, in place of what stands there. */
+export function copyRide(doc: ReelDocument, args: { trackId: string; what: Ridden; from: number; to: number; onto: string; at: number; newId: () => string }): Result<Change> {
+  const moments = rideOf(doc, args.trackId, args.what)
+    .filter((point) => point.at >= args.from && point.at <= args.to)
+    .map((point): RideMoment => [point.at - args.from + args.at, point.value])
+  if (moments.length === 0) return refuse('CORE_BAD_SPAN', 'copy of a ride', 'there are no points in that stretch')
+  return drawRide(doc, { trackId: args.onto, what: args.what, moments, newId: args.newId, tolerance: 0, label: `Copy a ride of the ${args.what}` })
+}
+
+/**
+ * Has a track's place follow a source in the picture, from where it was seen at a few moments.
+ *
+ * @param args.seen - Samples from the reel's first frame, and how far from the left edge of the picture: 0 to 1.
+ * @param args.width - How much of the way to the sides the edges of the picture stand for, 0 to 1.
+ */
+export function followSource(doc: ReelDocument, args: { trackId: string; seen: readonly RideMoment[]; width?: number; newId: () => string }): Result<Change> {
+  if (args.seen.length < 2) return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
+  const width = args.width ?? 1
+  const moments = args.seen.map(([at, x]): RideMoment => [at, (2 * x - 1) * width])
+  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: 0, label: `Follow the picture on ${doc.track[args.trackId]?.name ?? ''}` })
+}

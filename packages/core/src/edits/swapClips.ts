@@ -1,0 +1,48 @@
+import { ok, refuse, type Result } from '../errors.js'
+import { apply, type Change } from '../reel/change.js'
+import { syncPlace, type ReelDocument } from '../reel/document.js'
+import type { Clip } from '../reel/records.js'
+import type { SoundToPlace } from '../sounds/prepared.js'
+import { clipAtSample } from './placeSound.js'
+import { roomAround, SHORTEST_CLIP } from './trimClip.js'
+
+/**
+ * Puts other sounds in the place of placed ones: sync point, track, cue, level and fades stay.
+ * What is longer than the room between the neighbours is cut there.
+ *
+ * @param args.swaps - Which clip becomes which sound.
+ */
+export function swapClips(doc: ReelDocument, args: { swaps: readonly { readonly id: string; readonly sound: SoundToPlace }[] }): Result<Change> {
+  const updated: [Clip, Clip][] = []
+  let now = doc
+  for (const { id, sound } of args.swaps) {
+    const from = now.clip[id]
+    if (!from) return refuse('CORE_RECORD_MISSING', 'swapClips', id)
+    const to = fitted(now, from, sound)
+    if (!to) return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')
+    const next = apply(now, { label: '', added: [], updated: [[from, to]], removed: [] })
+    if (!next.ok) return next
+    now = next.value
+    updated.push([from, to])
+  }
+  const [only] = updated
+  const label = updated.length === 1 && only ? `Swap ${only[0].name} for ${only[1].name}` : `Swap ${updated.length} sounds`
+  return ok({ label, added: [], updated, removed: [] })
+}
+
+function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null {
+  const whole = clipAtSample({ id: from.id, trackId: from.trackId, cueId: from.cueId, at: syncPlace(from), sound })
+  const [low, high] = roomAround(doc, from)
+  const start = Math.max(low, whole.start)
+  const end = Math.min(high, whole.start + whole.length)
+  if (end - start < Math.min(SHORTEST_CLIP, whole.length)) return null
+  const { gain, fadeInShape, fadeOutShape, mute, group, locked } = from
+  return {
+    ...whole,
+    ...{ gain, fadeInShape, fadeOutShape, mute, group, locked, start },
+    length: end - start,
+    offset: whole.offset + start - whole.start,
+    fadeIn: Math.min(from.fadeIn, end - start),
+    fadeOut: Math.min(from.fadeOut, end - start),
+  }
+}

@@ -1,0 +1,28 @@
+import { syncPlace, type ReelDocument } from './document.js'
+import type { Clip } from './records.js'
+
+/** Ids with those of all clips that stand in one group with one of them. */
+export function withGroups(doc: Pick<ReelDocument, 'clip'>, ids: readonly string[]): string[] {
+  const groups = new Set(ids.map((id) => doc.clip[id]?.group ?? '').filter((group) => group !== ''))
+  if (groups.size === 0) return [...ids]
+  const joined = Object.values(doc.clip).filter((clip) => groups.has(clip.group))
+  return [...new Set([...ids, ...joined.map((clip) => clip.id)])]
+}
+
+/** In what clips may be alike: made of one recording, on tracks of one category, on one track, on one cue. */
+export type Alike = 'sound' | 'category' | 'track' | 'cue'
+
+/** Ids of the clips that are like a clip in one respect, itself among them, in the order of time. */
+export function clipsLike(doc: ReelDocument, clip: Clip, alike: Alike): string[] {
+  const key = (one: Clip): string | null =>
+    alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : alike === 'cue' ? one.cueId : (doc.track[one.trackId]?.category ?? null)
+  const wanted = key(clip)
+  return inTime(Object.values(doc.clip).filter((one) => key(one) === wanted))
+}
+
+/** Ids of the clips whose sync point stands at or after a sample of the reel, in the order of time. */
+export function clipsAfter(doc: ReelDocument, at: number): string[] {
+  return inTime(Object.values(doc.clip).filter((clip) => syncPlace(clip) >= at))
+}
+
+const inTime = (clips: readonly Clip[]): string[] => clips.toSorted((a, b) => syncPlace(a) - syncPlace(b)).map((clip) => clip.id)
