@@ -1,44 +1,22 @@
 import { execFileSync } from 'node:child_process'
-import { randomUUID } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { addCut, apply, cuesInOrder, documentOf, editReel, expectOk, squash, type Cue, type Picture, type ReelState } from '@yodel/core'
-import { EVENTS, LEADER, PROGRAMME } from '@yodel/demo'
+import { cuesInOrder, type Cue } from '@yodel/core'
+import { EVENTS, LEADER } from '@yodel/demo'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { launch } from './support/browser.js'
 import { Editor } from './support/Editor.js'
+import { emptyReel } from './support/reels.js'
 import { realServer, type RealServer } from './support/server.js'
 
 let server: RealServer
 let browser: Browser
 let editor: Editor
 
-const json = async <T>(path: string, body?: object): Promise<T> =>
-  (await fetch(server.url + path, body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {})).json() as Promise<T>
-
-/** A reel of its own with the demo's picture and nothing on it. */
-async function emptyReel(): Promise<string> {
-  for (let state = ''; state !== 'ready'; await new Promise((resolve) => setTimeout(resolve, 500))) state = (await json<Picture>('/api/pictures/demo-picture-1')).state
-  const { id } = await json<{ id: string }>('/api/reels', {
-    showId: 'demo-show',
-    showName: 'Last Lamp',
-    name: 'Spotting',
-    rate: '24',
-    firstTimecode: '00:59:52:00',
-    lengthSeconds: 60,
-  })
-  const { records, seq } = await json<ReelState>(`/api/reels/${id}`)
-  const doc = documentOf(records)
-  const cut = expectOk(addCut(doc, { id: 'cut', pictureId: 'demo-picture-1', name: 'cut 3', length: LEADER + PROGRAMME }))
-  const facts = expectOk(editReel(expectOk(apply(doc, cut)), { fields: { programme: LEADER } }))
-  await json(`/api/reels/${id}/changes`, { changeId: randomUUID(), base: seq, role: 'do', target: null, change: squash(cut, facts, 'Picture') })
-  return id
-}
-
 beforeAll(async () => {
   server = await realServer({ demo: true })
   browser = await launch()
-  editor = await Editor.open(browser, server.url, await emptyReel())
+  editor = await Editor.open(browser, server.url, await emptyReel(server.url, 'Spotting'))
   await editor.page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
 }, 600_000)
 afterAll(async () => {

@@ -1,117 +1,18 @@
 // A crowded reel (2,000 cues, 30 tracks, 5,000 sounds) in the real page: how soon it can be worked on, and how even its frames are
 // while it plays and while the paper and a sound are dragged, at four zooms.
-import { execFileSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import {
-  addTrack,
-  apply,
-  CATEGORIES,
-  expectOk,
-  frameToSample,
-  FRAME_RATES,
-  recordsOf,
-  spotCue,
-  documentOf,
-  type Clip,
-  type Cue,
-  type Frames,
-  type ReelDocument,
-  type ReelRecord,
-  type ReelState,
-  type Sound,
-} from '@yodel/core'
 import type { Page } from 'playwright-core'
 import { launch } from '../../e2e/support/browser.js'
 import { realServer } from '../../e2e/support/server.js'
-import { numberedMovie, openReelWith } from './movies.js'
+import { makeNoises, openCrowd } from './crowd.js'
 import { percentile, report } from './report.js'
 
-const CUES = 2000
-const TRACKS = 30
-const CLIPS = 5000
-const LENGTH = 20 * 60 * 24
 const ZOOM_STEPS = [-6, 0, 5, 10]
-const rate = FRAME_RATES['24']
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-scroll-'))
-const shelf = path.join(folder, 'shelf')
-mkdirSync(shelf)
-for (let sound = 0; sound < 12; sound++) {
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-f',
-    'lavfi',
-    '-i',
-    `anoisesrc=duration=${1 + (sound % 4)}:seed=${sound}:amplitude=0.4,afade=t=out:d=1`,
-    '-ar',
-    '48000',
-    path.join(shelf, `sound ${sound}.wav`),
-  ])
-}
+makeNoises(folder)
 const server = await realServer({ demo: false, roots: folder })
-const post = async (url: string, body: object): Promise<unknown> =>
-  (await fetch(server.url + url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()
-await post('/api/shelves', { path: shelf })
-let sounds: Sound[] = []
-while (sounds.length < 12) {
-  await new Promise((resolve) => setTimeout(resolve, 300))
-  sounds = ((await (await fetch(`${server.url}/api/sounds`)).json()) as { sounds: Sound[] }).sounds
-}
-
-/** Fills a reel: cues all over it, sounds one after the other on every track. */
-function crowded(doc: ReelDocument): ReelRecord[] {
-  const before = new Set(recordsOf(doc).map((record) => record.id))
-  let full = doc
-  for (let track = 0; track < TRACKS; track++) full = expectOk(apply(full, expectOk(addTrack(full, { id: `t${track}`, category: CATEGORIES[track % 6] ?? 'FX' }))))
-  const cue = expectOk(spotCue(doc, { id: 'x', category: 'FX', in: 0, out: 12 })).added[0] as Cue
-  const cues = Array.from({ length: CUES }, (_, index): Cue => {
-    const at = Math.floor((index * (LENGTH - 100)) / CUES)
-    return {
-      ...cue,
-      id: `q${index}`,
-      category: CATEGORIES[index % 6] ?? 'FX',
-      number: 1 + Math.floor(index / 6),
-      in: at,
-      out: at + 10 + (index % 50),
-      sync: at,
-      words: `Cue ${index}, heard somewhere in the crowd`,
-      state: index % 3 ? 'open' : 'ready',
-    }
-  })
-  const each = Math.ceil(CLIPS / TRACKS)
-  const clips = Array.from({ length: CLIPS }, (_, index): Clip => {
-    const sound = sounds[index % sounds.length] as Sound
-    const frame = Math.floor(((index % each) * (LENGTH - 200)) / each)
-    return {
-      kind: 'clip',
-      id: `c${index}`,
-      trackId: `t${Math.floor(index / each)}`,
-      cueId: `q${index % CUES}`,
-      soundId: sound.id,
-      name: sound.name,
-      start: frameToSample(frame as Frames, rate),
-      length: Math.min(sound.length, 150_000),
-      offset: 0,
-      sync: 0,
-      recorded: sound.length,
-      gain: -6,
-      fadeIn: 96,
-      fadeOut: 9600,
-      fadeInShape: 'linear',
-      fadeOutShape: 'linear',
-      mute: false,
-      speed: 1,
-      keepPitch: false,
-      reverse: false,
-      sides: 'kept',
-      group: '',
-      locked: false,
-    }
-  })
-  return [...recordsOf(full).filter((record) => !before.has(record.id)), ...cues, ...clips]
-}
 
 /** Runs something and returns the times between the page's refreshes while it ran. */
 async function frameTimes(page: Page, act: () => Promise<void>): Promise<number[]> {
@@ -137,12 +38,7 @@ async function frameTimes(page: Page, act: () => Promise<void>): Promise<number[
 const browser = await launch()
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.addInitScript({ content: 'globalThis.__name = (named) => named' })
-await openReelWith(server, page, '24', numberedMovie(folder, '24', 20))
-const id = page.url().split('/').at(-1) ?? ''
-const state = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
-const reel = state.records.find((record) => record.kind === 'reel') as ReelRecord
-const change = { label: 'Crowd', added: crowded(documentOf(state.records)), updated: [[reel, { ...reel, length: LENGTH }]], removed: [] }
-await post(`/api/reels/${id}/changes`, { changeId: crypto.randomUUID(), base: state.seq, role: 'do', target: null, change })
+const id = await openCrowd(server, page, folder)
 
 const opens: number[] = []
 for (let open = 0; open < 5; open++) {

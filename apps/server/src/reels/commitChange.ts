@@ -1,7 +1,8 @@
-import { apply, checkChange, documentOf, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelDocument, type ReelRecord } from '@yodel/core'
+import { apply, checkChange, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelDocument, type ReelRecord } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
+import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
 
 /**
  * Writes a change into a reel: checks it against the present records and the rules of the document,
@@ -12,7 +13,8 @@ import { AppError } from '../errors.js'
  *   `CHANGE_REFUSED` when the result would break a rule.
  */
 export async function commitChange(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
-  return db.transaction(async (tx) => {
+  let after: PresentReel | null = null
+  const committed = await db.transaction(async (tx) => {
     // The row lock makes changes of one reel wait for each other, so numbers have no gaps and checks no races.
     const reel = await tx.getRepository(ReelEntity).findOne({ where: { id: reelId }, lock: { mode: 'pessimistic_write' } })
     if (!reel) throw new AppError('NOT_FOUND', `There is no reel ${reelId}.`)
@@ -21,11 +23,10 @@ export async function commitChange(db: DataSource, reelId: string, author: strin
     if (isEmpty(commit.change)) throw new AppError('BAD_REQUEST', `"${commit.change.label}" changes nothing.`)
 
     const ids = touchedIds(commit.change)
-    const present = await tx.getRepository(RecordEntity).findBy({ reelId })
-    const stale = present.filter((row) => row.version > commit.base && ids.includes(row.id))
-    const doc = documentOf(present.map((row) => row.data))
-    const next = apply(doc, commit.change)
-    if (!next.ok || stale.length > 0) {
+    const present = await presentReel(db, tx, reelId, reel.seq)
+    const stale = ids.some((id) => (present.versions.get(id) ?? 0) > commit.base)
+    const next = apply(present.doc, commit.change)
+    if (!next.ok || stale) {
       const reason = next.ok ? 'It was changed in the meantime.' : next.message
       throw new AppError('CHANGE_CONFLICT', `"${commit.change.label}" meets something that was changed by somebody else. ${reason}`, {
         seq: reel.seq,
@@ -48,8 +49,20 @@ export async function commitChange(db: DataSource, reelId: string, author: strin
       change: commit.change as never,
     })
     await tx.getRepository(ReelEntity).update({ id: reelId }, { seq })
+    after = { seq, doc: next.value, versions: versionsAfter(present.versions, commit.change, seq) }
     return { seq, missed: await changesAfter(tx, reelId, commit.base, seq) }
   })
+  // Only what is committed is kept: a transaction that fails leaves the memory as it was.
+  if (after) keepPresent(db, reelId, after)
+  return committed
+}
+
+/** Which change wrote each record last, after one more change. */
+function versionsAfter(versions: ReadonlyMap<string, number>, change: Change, seq: number): ReadonlyMap<string, number> {
+  const next = new Map(versions)
+  for (const record of change.removed) next.delete(record.id)
+  for (const record of [...change.added, ...change.updated.map(([, to]) => to)]) next.set(record.id, seq)
+  return next
 }
 
 function refuseBroken(doc: ReelDocument, change: Change): void {

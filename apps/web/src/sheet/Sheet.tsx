@@ -1,4 +1,4 @@
-import { FRAME_RATES, frameToSample, tracksInOrder, type Clip, type Frames } from '@yodel/core'
+import { FRAME_RATES, frameToSample, rideOf, tracksInOrder, type Clip, type Frames } from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { useReel, useSession } from '../features/reel/session.js'
@@ -9,6 +9,8 @@ import { DragLabel, Gate } from './Gate.js'
 import { GATE, HEAD, LANES, ticks, topOf, TRACK_WIDTH } from './geometry.js'
 import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackHead } from './TrackHead.js'
+import { RideLane } from './RideLane.js'
+import { useRubberBand } from './rubberBand.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipGestures } from './useClipGestures.js'
 import { useVisibleTracks } from './useVisibleTracks.js'
@@ -77,6 +79,7 @@ export function Sheet() {
     return lists
   }, [doc.clip, tried, window, rate])
 
+  const { band, beginBand } = useRubberBand(frame)
   const onWheel = (event: WheelEvent): void => {
     if (event.ctrlKey) return void dispatch(viewActions.zoomTo(zoom * Math.exp(-event.deltaY / 300)))
     if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) return
@@ -89,6 +92,7 @@ export function Sheet() {
   const onPointerDown = (down: PointerEvent): void => {
     // Dragging the paper moves time through the gate; a click on it deselects.
     if (down.button !== 0 || (down.target as HTMLElement).closest('button, input, [data-clip]')) return
+    if (down.shiftKey) return beginBand(down)
     const perPixel = frameToSample(1000 as Frames, rate) / 1000 / zoom
     const from = transport.sample
     let moved = false
@@ -116,6 +120,7 @@ export function Sheet() {
     return () => element?.removeEventListener('wheel', keep)
   }, [])
 
+  const ride = useAppSelector((state) => state.view.ride)
   const gateY = HEAD + height * GATE
   return (
     <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} data-sheet>
@@ -150,6 +155,12 @@ export function Sheet() {
                   refused={refused}
                 />
               ))}
+              {ride &&
+                tracks
+                  .slice(seen.first, seen.end)
+                  .map((track, index) => (
+                    <RideLane key={track.id} track={track} points={rideOf(liveDoc, track.id, ride)} window={window} left={(seen.first + index) * trackWidth} width={trackWidth} />
+                  ))}
             </div>
           </div>
         </div>
@@ -157,6 +168,12 @@ export function Sheet() {
       {tracks.length === 0 && (
         <p className="pointer-events-none absolute right-6 z-20 max-w-[240px] text-ink-2" style={{ left: fixedWidth + 20, top: HEAD + 20 }}>
           No tracks yet. The first sound you keep makes one for its category.
+        </p>
+      )}
+      {band && <div className="pointer-events-none absolute z-40 border border-dashed border-ink bg-ink/5" style={band} data-band />}
+      {ride && (
+        <p className="pointer-events-none absolute right-3 z-40 rounded-[3px] border border-line bg-card px-2 py-1 text-[12px]" style={{ bottom: 8 }}>
+          Ride of the {ride}: {ride === 'level' ? '−48 dB left, +12 dB right' : 'left to right'}. Click or draw; Alt and click takes a point away; I goes on.
         </p>
       )}
       <Gate y={gateY} />

@@ -121,15 +121,40 @@ const ClipBox = memo(function ClipBox(props: {
           </svg>
         </div>
       )}
+      {clip.locked && (
+        <span className="absolute right-[3px] bottom-px text-[10px] font-bold" title="Locked: U unlocks it">
+          =
+        </span>
+      )}
       {!tried && height > 14 && (
         <>
           <div className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="head" {...hands.bindTrim(clip, 'head')} />
           <div className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="tail" {...hands.bindTrim(clip, 'tail')} />
+          {selected && height > 40 && (
+            <>
+              <Handle at={Math.min(height - 12, Math.max(6, clip.fadeIn / perPixel))} side="right" what="fadeIn" label="Fade in" {...hands.bindFade(clip, 'fadeIn')} />
+              <Handle at={Math.max(12, Math.min(height - 6, height - clip.fadeOut / perPixel))} side="right" what="fadeOut" label="Fade out" {...hands.bindFade(clip, 'fadeOut')} />
+              <Handle at={height / 2} side="left" what="gain" label="Gain, dragged sideways" {...hands.bindGain(clip)} />
+            </>
+          )}
         </>
       )}
     </div>
   )
 })
+
+/** A small square that is pulled: a fade's end, or the gain. */
+function Handle({ at, side, what, label, ...bind }: { at: number; side: 'left' | 'right'; what: string; label: string } & Record<string, unknown>) {
+  return (
+    <div
+      data-handle={what}
+      title={label}
+      className={`absolute z-10 size-[9px] touch-none border border-ink bg-card ${what === 'gain' ? 'cursor-ew-resize rounded-full' : 'cursor-ns-resize'} ${side === 'left' ? 'left-[2px]' : 'right-[2px]'}`}
+      style={{ top: at - 4.5 }}
+      {...bind}
+    />
+  )
+}
 
 /** Fades as the wedge that mix cue sheets use: open where it is loud. */
 function Fades({ clip, width, height, perPixel }: { clip: Clip; width: number; height: number; perPixel: number }) {

@@ -6,6 +6,7 @@ import { useCommands } from '../reel/commands.js'
 import { edit } from '../reel/edits.js'
 import { useReel } from '../reel/session.js'
 import { viewActions } from '../reel/viewSlice.js'
+import { PlayedPart } from './PlayedPart.js'
 import { Row } from './SelectionCard.js'
 
 const milliseconds = (samples: number): string => String(Math.round(samples / 48))
@@ -79,6 +80,7 @@ export function ClipCard({ clip }: { clip: Clip }) {
         </Row>
         {fade('fadeIn', 'fadeInShape', 'Fade in')}
         {fade('fadeOut', 'fadeOutShape', 'Fade out')}
+        <PlayedPart clip={clip} />
         <Row name="Handles">
           <span className="font-mono">
             {(clip.offset / 48_000).toFixed(2)} s + {((clip.recorded - clip.offset - clip.length) / 48_000).toFixed(2)} s
@@ -94,7 +96,22 @@ export function ClipCard({ clip }: { clip: Clip }) {
           )}
         </Row>
       </dl>
-      <div className="mt-3 flex gap-1.5">
+      <div className="mt-3 flex flex-wrap gap-1.5">
+        <Button onClick={commands.split}>
+          Split <Kbd>X</Kbd>
+        </Button>
+        <Button onClick={commands.duplicate}>
+          Duplicate <Kbd>D</Kbd>
+        </Button>
+        <Button onClick={commands.repeat}>
+          Repeat <Kbd>E</Kbd>
+        </Button>
+        <Button onClick={commands.swap} title="The sound chosen in the pane takes its place">
+          Swap <Kbd>Alt T</Kbd>
+        </Button>
+        <Button onClick={commands.toggleLock}>
+          {clip.locked ? 'Unlock' : 'Lock'} <Kbd>U</Kbd>
+        </Button>
         <Button onClick={() => shape({ mute: !clip.mute })}>
           {clip.mute ? 'Unmute' : 'Mute'} <Kbd>M</Kbd>
         </Button>

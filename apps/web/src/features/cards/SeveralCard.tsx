@@ -44,6 +44,27 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
           <>
             <Button onClick={() => commands.gainBy(-3)}>−3 dB</Button>
             <Button onClick={() => commands.gainBy(3)}>+3 dB</Button>
+            <Button onClick={() => commands.stepGain(-3)} title="Each 3 dB softer than the one before it">
+              softer step by step
+            </Button>
+            <Button onClick={commands.crossfade}>
+              Crossfade <Kbd>Q</Kbd>
+            </Button>
+            <Button onClick={commands.duplicate}>
+              Duplicate <Kbd>D</Kbd>
+            </Button>
+            <Button onClick={commands.swap} title="The sound chosen in the pane takes the place of each">
+              Swap <Kbd>Alt T</Kbd>
+            </Button>
+            <Button onClick={() => commands.group(true)}>
+              Group <Kbd>Ctrl G</Kbd>
+            </Button>
+            <Button onClick={commands.mute}>
+              Mute <Kbd>M</Kbd>
+            </Button>
+            <Button onClick={commands.toggleLock}>
+              Lock <Kbd>U</Kbd>
+            </Button>
           </>
         )}
         <Button onClick={commands.remove}>

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.js'
 import { SelectionCard } from '../cards/SelectionCard.js'
 import { SoundsPane } from '../sounds/SoundsPane.js'
 import { Overview } from '../overview/Overview.js'
+import { History } from './History.js'
 import { KeyHelp } from './KeyHelp.js'
 import { useSheetKeys } from './keys.js'
 import { Palette } from './Palette.js'
@@ -47,6 +48,7 @@ export function SheetPage() {
       {showSounds && <SoundsPane />}
       <KeyHelp actions={actions} />
       <Palette actions={actions} />
+      <History />
     </ReelPage>
   )
 }

@@ -24,6 +24,7 @@ import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '..
 import { Listening } from '../sounds/Listening.js'
 import { tryCategory, tryClip } from '../sounds/tryClip.js'
 import { tryActions } from '../sounds/trySlice.js'
+import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
 import { useSession, type Session } from './session.js'
 import { viewActions } from './viewSlice.js'
@@ -103,6 +104,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
   }
 
   return {
+    ...makeClipCommands(dispatch, store, transport),
     /** Drops a cue of a category on the frame that is on screen, and selects it. */
     spot(category: Category): string | null {
       const id = crypto.randomUUID()

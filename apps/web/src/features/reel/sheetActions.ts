@@ -38,6 +38,10 @@ export function useSheetActions(): readonly SheetAction[] {
       if (transport.rolling && at > 0) transport.setSpeed(SPEEDS[at - 1] ?? 1)
       else transport.goToFrame(transport.frame - 2 * second)
     }
+    const nextRide = (): void => {
+      const { ride } = store.getState().view
+      dispatch(viewActions.setRide(ride === null ? 'level' : ride === 'level' ? 'pan' : null))
+    }
     const search = (): void => {
       const select = (): void => document.querySelector<HTMLInputElement>('[data-search]')?.select()
       // At once where the pane is open: the next letter may come before the next refresh, and is a key of the Sheet until then.
@@ -50,6 +54,7 @@ export function useSheetActions(): readonly SheetAction[] {
       document.querySelector('[data-sounds] [role="listbox"]')?.dispatchEvent(new KeyboardEvent('keydown', { key, altKey: true, bubbles: true }))
     }
     const leave = (): void => {
+      if (commands.endFollowing(false)) return
       if (commands.trying()) commands.putBack()
       else dispatch(viewActions.select([]))
     }
@@ -83,7 +88,12 @@ export function useSheetActions(): readonly SheetAction[] {
         },
       })),
       { press: 'r', keys: 'R', what: 'Drop the last cue again here, with its words', run: commands.spotAgain },
-      { press: 'Enter', keys: 'Enter', what: 'Edit the words; while trying, keep', run: () => (commands.trying() ? commands.keep() : commands.typeWords()) },
+      {
+        press: 'Enter',
+        keys: 'Enter',
+        what: 'Edit the words; while trying, keep',
+        run: () => (commands.endFollowing(true) ? undefined : commands.trying() ? commands.keep() : commands.typeWords()),
+      },
       { press: 'Escape', keys: 'Esc', what: 'Leave; while trying, put back', run: leave },
       { press: '[', keys: '[', what: 'Cue begins at the gate', run: commands.setIn },
       { press: ']', keys: ']', what: 'Cue ends at the gate', run: commands.setOut },
@@ -109,6 +119,36 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: 'm', keys: 'M', what: 'Mute the sound', run: commands.mute },
       { press: 's', keys: 'S', what: 'Solo the sound’s track', run: commands.solo },
       { press: 'Delete', keys: 'Delete', what: 'Delete what is selected', run: commands.remove },
+      { press: 'x', keys: 'X', what: 'Split the sound at the gate', run: commands.split },
+      { press: 'd', keys: 'D', what: 'Duplicate the sounds behind themselves', run: commands.duplicate },
+      { press: 'e', keys: 'E', what: 'Repeat the sound to the end of its cue, or to the gate', run: commands.repeat },
+      { press: 'q', keys: 'Q', what: 'Crossfade the selected sounds', run: commands.crossfade },
+      { press: 'y', keys: 'Y', what: 'Turn the sound round', run: commands.reverse },
+      { press: 'y', with: 'shift', keys: 'Shift Y', what: 'Exchange left and right of the sound', run: commands.swapSides },
+      { press: 'c', with: 'ctrl', keys: 'Ctrl C', what: 'Copy the sounds', run: commands.copy },
+      { press: 'x', with: 'ctrl', keys: 'Ctrl X', what: 'Cut the sounds out', run: commands.cut },
+      { press: 'v', with: 'ctrl', keys: 'Ctrl V', what: 'Lay what was copied at the gate', run: commands.paste },
+      { press: 'g', with: 'ctrl', keys: 'Ctrl G', what: 'Group the sounds', run: () => commands.group(true) },
+      { press: 'g', with: 'ctrl shift', keys: 'Ctrl Shift G', what: 'Ungroup', run: () => commands.group(false) },
+      { press: 'u', keys: 'U', what: 'Lock or unlock the sounds', run: commands.toggleLock },
+      { press: '+', with: 'alt', keys: 'Alt +', what: 'Sound 1 dB louder', run: () => commands.gainBy(1) },
+      { press: '-', with: 'alt', keys: 'Alt −', what: 'Sound 1 dB softer', run: () => commands.gainBy(-1) },
+      { press: '_', with: 'alt shift', keys: 'Alt Shift −', what: 'Each of the selected sounds 3 dB softer than the one before', run: () => commands.stepGain(-3) },
+      { press: 'a', with: 'ctrl', keys: 'Ctrl A', what: 'Select all sounds', run: commands.chooseAll },
+      { press: 'a', keys: 'A', what: 'Select all sounds after the gate', run: commands.chooseAfter },
+      { press: 'a', with: 'shift', keys: 'Shift A', what: 'Select the sounds of the same recording', run: () => commands.chooseLike('sound') },
+      { press: 'a', with: 'alt', keys: 'Alt A', what: 'Select the sounds of the same category', run: () => commands.chooseLike('category') },
+      { press: 't', with: 'alt', keys: 'Alt T', what: 'Swap the selected sounds for the chosen one', run: commands.swap },
+      { press: 'e', with: 'alt', keys: 'Alt E', what: 'Swap for the next event of the same recording', run: () => void commands.swapEvent(1) },
+      { press: 'e', with: 'alt shift', keys: 'Alt Shift E', what: 'Swap for the event before', run: () => void commands.swapEvent(-1) },
+      { press: 'w', with: 'alt', keys: 'Alt W', what: 'Swap for another like it, lighter', run: () => void commands.swapAlike('lighter') },
+      { press: 'w', with: 'alt shift', keys: 'Alt Shift W', what: 'Swap for another like it, heavier', run: () => void commands.swapAlike('heavier') },
+      { press: 'h', keys: 'H', what: 'Lay the events of the chosen recording on the cue and the next ones', run: () => void commands.layEvents() },
+      { press: 's', with: 'alt', keys: 'Alt S', what: 'Solo only the sound’s track', run: commands.soloOnly },
+      { press: 'Delete', with: 'alt', keys: 'Alt Delete', what: 'Remove tracks on which nothing lies', run: commands.removeEmptyTracks },
+      { press: 'i', keys: 'I', what: 'Draw rides: level, pan, none', run: nextRide },
+      { press: 'i', with: 'shift', keys: 'Shift I', what: 'Pan follows clicks on the picture', run: commands.follow },
+      { press: 'h', with: 'shift', keys: 'Shift H', what: 'History of the reel', run: () => dispatch(viewActions.setHistory(true)) },
       { press: 'z', with: 'ctrl', keys: 'Ctrl Z', what: 'Undo', run: commands.undo },
       { press: 'z', with: 'ctrl shift', keys: 'Ctrl Shift Z', what: 'Redo', run: commands.redo },
       { press: '+', keys: '+', what: 'Closer', run: () => commands.zoomBy(1.25) },

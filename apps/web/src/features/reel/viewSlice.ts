@@ -31,6 +31,11 @@ export interface ViewState {
   readonly noting: { readonly cueId: string | null; readonly frame: number } | null
   /** Id of a cue whose words are to be typed now, or null. */
   readonly typing: string | null
+  /** The ride that is drawn on the tracks, and edited instead of the sounds; null for none. */
+  readonly ride: 'level' | 'pan' | null
+  /** Clicks on the picture say where the source is: the track that follows it, and what was said so far (samples, 0 left to 1 right). */
+  readonly following: { readonly trackId: string; readonly seen: readonly (readonly [number, number])[] } | null
+  readonly history: boolean
 }
 
 const initialState: ViewState = {
@@ -47,6 +52,9 @@ const initialState: ViewState = {
   lastSpotted: null,
   noting: null,
   typing: null,
+  ride: null,
+  following: null,
+  history: false,
 }
 let noticeId = 0
 
@@ -74,6 +82,9 @@ const slice = createSlice({
     setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
     setPalette: (state, { payload }: PayloadAction<boolean>) => ({ ...state, palette: payload }),
     setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
+    setRide: (state, { payload }: PayloadAction<ViewState['ride']>) => ({ ...state, ride: payload }),
+    setFollowing: (state, { payload }: PayloadAction<ViewState['following']>) => ({ ...state, following: payload }),
+    setHistory: (state, { payload }: PayloadAction<boolean>) => ({ ...state, history: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
       const others = state.notices.filter((notice) => notice.text !== payload.text)
       return { ...state, notices: [...others, { id: ++noticeId, ...payload }].slice(-3) }

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
 import { usePicture, usePictureOffset, useReel, useSession } from '../reel/session.js'
+import { FollowClicks } from './FollowClicks.js'
 
 /** The frame of the picture that stands at the gate, drawn the moment it is decoded; a window of its own is told, too. */
 export function PictureFrames({ pictureId }: { pictureId: string }) {
@@ -50,6 +51,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
       <canvas ref={canvas} width={640} height={360} className="size-full" role="img" aria-label="Picture at the gate" data-picture />
+      <FollowClicks />
       {problem && <p className="absolute inset-x-0 bottom-0 bg-[#0b1012] p-2 text-[12px] text-[#ff9d80]">{problem}</p>}
     </div>
   )

@@ -1,0 +1,34 @@
+import { documentOf, type ReelDocument } from '@yodel/core'
+import type { DataSource, EntityManager } from 'typeorm'
+import { RecordEntity } from '../db/entities.js'
+
+/** A reel as it stands after a change, so that the next one need not read all of it. */
+export interface PresentReel {
+  readonly seq: number
+  readonly doc: ReelDocument
+  /** Number of the change that wrote each record last. */
+  readonly versions: ReadonlyMap<string, number>
+}
+
+/** As many reels are kept in memory. */
+const KEPT = 6
+const kept = new WeakMap<DataSource, Map<string, PresentReel>>()
+
+/** A reel at a number of its log: from memory where it stands there, else from its rows. To be called with the reel's row locked. */
+export async function presentReel(db: DataSource, tx: EntityManager, reelId: string, seq: number): Promise<PresentReel> {
+  const known = kept.get(db)?.get(reelId)
+  if (known?.seq === seq) return known
+  const rows = await tx.getRepository(RecordEntity).findBy({ reelId })
+  return { seq, doc: documentOf(rows.map((row) => row.data)), versions: new Map(rows.map((row) => [row.id, row.version])) }
+}
+
+/** Keeps a reel as it stands after a change that has been committed. */
+export function keepPresent(db: DataSource, reelId: string, present: PresentReel): void {
+  const reels = kept.get(db) ?? new Map<string, PresentReel>()
+  kept.set(db, reels)
+  // What was used last stands last.
+  reels.delete(reelId)
+  reels.set(reelId, present)
+  const [oldest] = reels.keys()
+  if (reels.size > KEPT && oldest !== undefined) reels.delete(oldest)
+}

@@ -1,0 +1,18 @@
+import { clipSchema, type CopiedClips } from '@yodel/core'
+
+const KEY = 'copied-sounds'
+
+/** Keeps copied sounds in the browser, so that they can be pasted into another reel, also in another window. */
+export function keepCopied(copied: CopiedClips): void {
+  localStorage.setItem(KEY, JSON.stringify(copied))
+}
+
+/** The sounds copied last; null when there are none, or they are of an older form. */
+export function copiedClips(): CopiedClips | null {
+  try {
+    const copied = JSON.parse(localStorage.getItem(KEY) ?? 'null') as CopiedClips | null
+    return copied?.clips.every((clip) => clipSchema.safeParse(clip).success) ? copied : null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,144 @@
+import { deleteRecords, drawRide, frameToSample, FRAME_RATES, moveRidePoint, type Frames, type RideMoment, type RidePoint, type Track } from '@yodel/core'
+import { memo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
+import { useAppDispatch, useAppSelector } from '../app/store.js'
+import { edit } from '../features/reel/edits.js'
+import { useReel } from '../features/reel/session.js'
+import { topOf, type Window } from './geometry.js'
+
+/** What the left and the right edge of a track stand for. */
+const EDGES = { level: [-48, 12], pan: [-1, 1] } as const
+const NEAR = 6
+const newId = (): string => crypto.randomUUID()
+
+/**
+ * The ride of a track as the path that it takes down the Sheet. A click sets a point, a drag of a point moves it,
+ * a drag over the paper draws a stroke, Alt and a click take a point away.
+ */
+export const RideLane = memo(function RideLane({
+  track,
+  points,
+  window,
+  left,
+  width,
+}: {
+  track: Track
+  points: readonly RidePoint[]
+  window: Window
+  left: number
+  width: number
+}) {
+  const dispatch = useAppDispatch()
+  const what = useAppSelector((state) => state.view.ride) ?? 'level'
+  const { rate } = useReel()
+  const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rate]) / 1000
+  const box = useRef<SVGSVGElement>(null)
+  const [stroke, setStroke] = useState<readonly RideMoment[] | null>(null)
+  const [low, high] = EDGES[what]
+  const xOf = (value: number): number => ((Math.max(low, Math.min(high, value)) - low) / (high - low)) * (width - 8) + 4
+  const base = topOf(window, window.from)
+  const yOf = (at: number): number => topOf(window, at / perFrame) - base
+  const height = topOf(window, window.to) - base
+  const momentAt = (event: { clientX: number; clientY: number }): RideMoment => {
+    const rect = box.current?.getBoundingClientRect() ?? { left: 0, top: 0 }
+    const value = low + ((event.clientX - rect.left - 4) / (width - 8)) * (high - low)
+    const frame = window.from + (event.clientY - rect.top) / window.zoom
+    return [Math.max(0, Math.round(frame * perFrame)), Math.round(value * 100) / 100]
+  }
+  const rest = what === 'pan' ? track.pan : 0
+  const path = (line: readonly RideMoment[]): string => line.map(([at, value], index) => `${index === 0 ? 'M' : 'L'}${xOf(value).toFixed(1)} ${yOf(at).toFixed(1)}`).join(' ')
+  const first = points[0]
+  const last = points.at(-1)
+  const line: RideMoment[] = [
+    [0, first?.value ?? rest],
+    ...points.map((point): RideMoment => [point.at, point.value]),
+    [Math.max(window.to * perFrame, last?.at ?? 0), last?.value ?? rest],
+  ]
+
+  const follow = (down: ReactPointerEvent, onMove: (event: PointerEvent, moved: boolean) => void, onUp: (event: PointerEvent, moved: boolean) => void): void => {
+    if (down.button !== 0) return
+    down.preventDefault()
+    down.stopPropagation()
+    let moved = false
+    const move = (event: PointerEvent): void => {
+      moved ||= Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) >= 3
+      onMove(event, moved)
+    }
+    const up = (event: PointerEvent): void => {
+      removeEventListener('pointermove', move)
+      removeEventListener('pointerup', up)
+      setStroke(null)
+      onUp(event, moved)
+    }
+    addEventListener('pointermove', move)
+    addEventListener('pointerup', up)
+  }
+  const onPaper = (down: ReactPointerEvent): void => {
+    const drawn: RideMoment[] = [momentAt(down)]
+    follow(
+      down,
+      (event, moved) => {
+        if (!moved) return
+        drawn.push(momentAt(event))
+        setStroke([...drawn])
+      },
+      (_, moved) => dispatch(edit((doc) => drawRide(doc, { trackId: track.id, what, moments: moved ? drawn : drawn.slice(0, 1), newId }))),
+    )
+  }
+  const onPoint = (down: ReactPointerEvent, point: RidePoint): void => {
+    if (down.altKey) {
+      down.stopPropagation()
+      dispatch(edit((doc) => deleteRecords(doc, { ids: [point.id] })))
+      return
+    }
+    const others = points.map((one): RideMoment => [one.at, one.value])
+    const index = points.indexOf(point)
+    follow(
+      down,
+      (event, moved) => moved && setStroke(others.with(index, momentAt(event))),
+      (event, moved) => {
+        const [at, value] = momentAt(event)
+        if (moved) dispatch(edit((doc) => moveRidePoint(doc, { id: point.id, at, value })))
+      },
+    )
+  }
+  return (
+    <svg
+      ref={box}
+      className={`absolute z-10 cursor-crosshair touch-none bg-paper/60 ink-${track.category}`}
+      style={{ left, top: base, width, height }}
+      width={width}
+      height={height}
+      data-ride={track.id}
+      role="img"
+      aria-label={`Ride of the ${what} of ${track.name}`}
+      onPointerDown={onPaper}
+    >
+      <line x1={xOf(0)} x2={xOf(0)} y1={0} y2={height} stroke="var(--line)" />
+      <path d={path(line)} fill="none" stroke="var(--cat)" strokeWidth={1.5} />
+      {stroke && <path d={path(stroke)} fill="none" stroke="var(--gate)" strokeWidth={1.5} />}
+      {points.map((point) => {
+        const y = yOf(point.at)
+        if (y < -NEAR || y > height + NEAR) return null
+        return (
+          <rect
+            key={point.id}
+            data-point={point.id}
+            x={xOf(point.value) - 4}
+            y={y - 4}
+            width={8}
+            height={8}
+            fill="var(--card)"
+            stroke="var(--cat)"
+            strokeWidth={1.5}
+            className="cursor-move"
+            onPointerDown={(down) => onPoint(down, point)}
+          >
+            <title>{what === 'level' ? `${point.value.toFixed(1)} dB` : panName(point.value)}</title>
+          </rect>
+        )
+      })}
+    </svg>
+  )
+})
+
+const panName = (value: number): string => (Math.abs(value) < 0.005 ? 'middle' : `${Math.round(Math.abs(value) * 100)} % ${value < 0 ? 'left' : 'right'}`)

@@ -1,0 +1,43 @@
+import { withGroups } from '@yodel/core'
+import { useState, type PointerEvent, type RefObject } from 'react'
+import { useAppDispatch, useAppStore } from '../app/store.js'
+import { viewActions } from '../features/reel/viewSlice.js'
+
+/** A rectangle in pixels of the Sheet. */
+export interface Band {
+  readonly left: number
+  readonly top: number
+  readonly width: number
+  readonly height: number
+}
+
+/** Choosing every sound that a rectangle touches, by Shift and a drag over the paper. What was chosen before stays chosen. */
+export function useRubberBand(sheet: RefObject<HTMLElement | null>): { band: Band | null; beginBand: (down: PointerEvent) => void } {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const [band, setBand] = useState<Band | null>(null)
+  const beginBand = (down: PointerEvent): void => {
+    const { selected } = store.getState().view
+    const onMove = (event: globalThis.PointerEvent): void => {
+      const box = sheet.current?.getBoundingClientRect()
+      if (!box) return
+      const [left, right] = [down.clientX, event.clientX].sort((a, b) => a - b) as [number, number]
+      const [top, bottom] = [down.clientY, event.clientY].sort((a, b) => a - b) as [number, number]
+      setBand({ left: left - box.left, top: top - box.top, width: right - left, height: bottom - top })
+      const touched = [...(sheet.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap((element) => {
+        const clip = element.getBoundingClientRect()
+        const id = element.dataset['clip']
+        return id && id !== 'try' && clip.left < right && clip.right > left && clip.top < bottom && clip.bottom > top ? [id] : []
+      })
+      dispatch(viewActions.select([...new Set([...selected, ...withGroups(store.getState().document.doc, touched)])]))
+    }
+    const onUp = (): void => {
+      removeEventListener('pointermove', onMove)
+      removeEventListener('pointerup', onUp)
+      setBand(null)
+    }
+    addEventListener('pointermove', onMove)
+    addEventListener('pointerup', onUp)
+  }
+  return { band, beginBand }
+}

@@ -1,0 +1,239 @@
+import { execFileSync } from 'node:child_process'
+import { frameToSample, FRAME_RATES, gainFromDb, rideOf, rideValue, ridesOf, syncPlace, type Clip, type Frames, type ReelDocument } from '@yodel/core'
+import { catalogue, EVENTS, LEADER } from '@yodel/demo'
+import type { Browser } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch } from './support/browser.js'
+import { Editor } from './support/Editor.js'
+import { emptyReel } from './support/reels.js'
+import { realServer, type RealServer } from './support/server.js'
+
+const DEMO = 'demo-reel-1'
+const FRAME = 2000
+let server: RealServer
+let browser: Browser
+beforeAll(async () => {
+  server = await realServer({ demo: true })
+  browser = await launch()
+}, 600_000)
+afterAll(async () => {
+  await browser?.close()
+  await server?.close()
+})
+
+const timecode = (frame: number): string => {
+  const at = frame - LEADER
+  return `1:00:${String(Math.floor(at / 24)).padStart(2, '0')}:${String(at % 24).padStart(2, '0')}`
+}
+const clipsOf = (doc: ReelDocument): Clip[] => Object.values(doc.clip).sort((a, b) => syncPlace(a) - syncPlace(b))
+
+async function search(editor: Editor, text: string): Promise<void> {
+  await editor.press('/')
+  await editor.page.fill('[data-search]', text)
+  await editor.page.waitForFunction((wanted) => (document.querySelector('[role="listbox"]') as HTMLElement | null)?.dataset['shown'] === wanted, text)
+  await editor.press('ArrowDown', 'Escape')
+}
+
+describe('editing on the Sheet', () => {
+  it('lays the steps of one long take on an actor who walks at another pace, each within half a frame', async () => {
+    const editor = await Editor.open(browser, server.url, await emptyReel(server.url, 'Steps'))
+    const steps = EVENTS.filter((event) => event.what.includes('step'))
+      .slice(0, 6)
+      .map((event) => event.frame)
+    for (const frame of steps) {
+      await editor.goTo(timecode(frame))
+      await editor.press('2')
+      await editor.type('step')
+      await editor.press('Enter')
+    }
+    await search(editor, 'walk gravel forty')
+    const cues = Object.values((await editor.document()).cue).sort((a, b) => a.in - b.in)
+    await editor.page.click(`[data-cue="${cues[0]!.id}"]`)
+    await editor.press('h')
+    await editor.page.waitForFunction((count) => document.querySelectorAll('[data-clip]').length >= count, steps.length)
+    const laid = clipsOf(await editor.document())
+    expect(laid.map((clip) => clip.cueId)).toEqual(cues.map((cue) => cue.id))
+    // Where the steps truly are in the recording is known from its making, not from what was measured.
+    const made = catalogue().find((recording) => recording.name === 'Walk on gravel, forty steps')!
+    const onsets = (made.make(made.rate).onsets ?? []).map((seconds) => seconds * 48_000)
+    laid.forEach((clip, index) => {
+      const inside = onsets.filter((onset) => onset >= clip.offset && onset < clip.offset + clip.length)
+      expect(inside).toHaveLength(1)
+      expect(Math.abs(clip.start + inside[0]! - clip.offset - steps[index]! * FRAME)).toBeLessThan(FRAME / 2)
+    })
+    await editor.press('Control+z')
+    expect(clipsOf(await editor.document())).toEqual([])
+    await editor.page.close()
+  }, 120_000)
+
+  it('follows a walk out of frame: level falls and pan follows on the same frames, and so it is bounced', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const { page } = editor
+    const rain = clipsOf(await editor.document()).find((clip) => clip.name === 'Rain on slate, wide')!
+    const [from, to] = [LEADER + 72, LEADER + 216]
+    await editor.goTo(timecode(from))
+    await page.click(`[data-clip="${rain.id}"]`, { position: { x: 30, y: 160 } })
+    await editor.press('Alt+s', 'Shift+i')
+    const picture = (await page.locator('[data-follow]').boundingBox())!
+    for (const [frame, x] of [
+      [from, 0.5],
+      [to, 0.98],
+    ] as const) {
+      await editor.goTo(timecode(frame))
+      await page.mouse.click(picture.x + picture.width * x, picture.y + 40)
+    }
+    await editor.press('Enter')
+    await page.waitForSelector('[data-follow]', { state: 'detached' })
+    // The level, by clicks on its ride beside the gate at both frames.
+    await editor.press('i')
+    for (const [frame, value] of [
+      [from, 0],
+      [to, -30],
+    ] as const) {
+      await editor.goTo(timecode(frame))
+      await editor.seesFrame(frame)
+      const lane = (await page.locator(`[data-ride="${rain.trackId}"]`).boundingBox())!
+      const sheet = (await page.locator('[data-sheet]').boundingBox())!
+      const gate = sheet.y + 54 + (sheet.height - 54) * 0.4
+      await page.mouse.click(lane.x + 4 + ((value + 48) / 60) * (lane.width - 8), gate)
+    }
+    await editor.press('i', 'i')
+    const doc = await editor.document()
+    const [level, pan] = [rideOf(doc, rain.trackId, 'level'), rideOf(doc, rain.trackId, 'pan')]
+    expect(pan.map((point) => [point.at / FRAME, point.value])).toEqual([
+      [from, expect.closeTo(0, 1)],
+      [to, expect.closeTo(0.96, 1)],
+    ])
+    // A click lies on a pixel: half a frame at this zoom, and less than a decibel.
+    level.forEach((point, index) => expect(Math.abs(point.at / FRAME - [from, to][index]!)).toBeLessThan(1))
+    expect(level.map((point) => point.value)).toEqual([expect.closeTo(0, -0.5), expect.closeTo(-30, -0.5)])
+
+    const { jobId } = (await (await fetch(`${server.url}/api/reels/${DEMO}/bounce`, { method: 'POST' })).json()) as { jobId: string }
+    let job = { state: '', result: null as { id?: string } | null }
+    while (job.state !== 'done') {
+      await new Promise((resolve) => setTimeout(resolve, 300))
+      job = (await (await fetch(`${server.url}/api/jobs/${jobId}`)).json()) as typeof job
+      if (job.state === 'failed') throw new Error(JSON.stringify(job))
+    }
+    const wav = Buffer.from(await (await fetch(`${server.url}/api/bounces/${jobId}`)).arrayBuffer())
+    const bounced = decode(wav)
+    // Beside what the recording itself holds there, by the published laws: decibels, and the pan of two channels.
+    const source = new Float32Array(await (await fetch(`${server.url}/api/media/${rain.soundId}/pcm/0`)).arrayBuffer())
+    const rides = ridesOf(doc).get(rain.trackId)!
+    const track = doc.track[rain.trackId]!
+    let worst = 0
+    for (let at = (from + 20) * FRAME; at < (from + 60) * FRAME; at += 997) {
+      const place = rain.offset + at - rain.start
+      if (2 * place + 1 >= source.length) break
+      const gain = gainFromDb(rain.gain + track.level + rideValue(rides.levelRide!, at))
+      const angle = (rideValue(rides.panRide!, at) * Math.PI) / 2
+      const [l, r] = [source[2 * place]! * gain, source[2 * place + 1]! * gain]
+      worst = Math.max(worst, Math.abs(bounced[2 * at]! - l * Math.cos(angle)), Math.abs(bounced[2 * at + 1]! - (l * Math.sin(angle) + r)))
+    }
+    expect(worst).toBeLessThan(2e-5)
+    await page.close()
+  }, 120_000)
+
+  it('swaps a dozen at once, and takes everything back after a reload', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const start = await editor.document()
+    const foley = clipsOf(start).find((clip) => clip.name.startsWith('Boot on boards'))!
+    await editor.goTo(timecode(Math.round(syncPlace(foley) / FRAME)))
+    await search(editor, 'boot paving 1')
+    await editor.page.click(`[data-clip="${foley.id}"]`)
+    await editor.press('Alt+a', 'Alt+t')
+    const swapped = await editor.document()
+    const changed = clipsOf(swapped).filter((clip) => start.clip[clip.id]!.soundId !== clip.soundId)
+    expect(changed.length).toBeGreaterThanOrEqual(12)
+    for (const clip of changed) {
+      const before = start.clip[clip.id]!
+      expect(clip).toMatchObject({ gain: before.gain, trackId: before.trackId, cueId: before.cueId, name: 'Boot on paving 1' })
+      expect(syncPlace(clip)).toBe(syncPlace(before))
+    }
+    // One of them is bent and cut about, by keys.
+    await editor.page.click(`[data-clip="${foley.id}"]`)
+    await editor.press('Alt+ArrowDown', 'y', 'Alt+-', 'd', 'u')
+    const after = await editor.document()
+    expect(after.clip[foley.id]).toMatchObject({ reverse: true, gain: swapped.clip[foley.id]!.gain - 1 })
+    const copy = clipsOf(after).find((clip) => !start.clip[clip.id])!
+    expect(copy).toMatchObject({ locked: true, reverse: true })
+    await editor.press('Delete')
+    await editor.page.getByText('it is locked; unlock it first').waitFor()
+    // Cut at the gate by pointer and key; pasted elsewhere.
+    await editor.press('u', 'Control+x')
+    await editor.goTo(timecode(LEADER + 400))
+    await editor.press('Control+v')
+    expect(clipsOf(await editor.document()).map(syncPlace)).toContain(frameToSample((LEADER + 400) as Frames, FRAME_RATES['24']))
+    await editor.reload()
+    await editor.page.locator('[data-timecode]').focus()
+    for (let undo = 0; undo < 9; undo++) await editor.press('Control+z')
+    expect(await editor.document()).toEqual(start)
+    // Any moment can be gone back to, and that is an edit like others.
+    await editor.press('Shift+h')
+    await editor.page
+      .getByRole('listitem')
+      .filter({ hasText: /Swap \d+ sounds/ })
+      .getByRole('button')
+      .last()
+      .click()
+    await editor.page.waitForSelector('[data-history]', { state: 'detached' })
+    expect(clipsOf(await editor.document())).toEqual(clipsOf(swapped))
+    await editor.page.close()
+  }, 120_000)
+
+  it('is done by pointer: fades, gain, crossfade, boundary, the sound inside, and a band around several', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const { page } = editor
+    const before = await editor.document()
+    const bell = clipsOf(before).find((clip) => clip.name === 'Block bell, single stroke 2')!
+    await editor.goTo(timecode(Math.round(syncPlace(bell) / FRAME)))
+    const box = `[data-clip="${bell.id}"]`
+    await page.click(box)
+    await editor.drag(`${box} [data-handle="fadeOut"]`, 0, -30)
+    await editor.drag(`${box} [data-handle="gain"]`, -12, 0)
+    const shaped = (await editor.document()).clip[bell.id]!
+    expect(shaped.fadeOut).toBeGreaterThan(bell.fadeOut + 20_000)
+    expect(shaped.gain).toBeCloseTo(bell.gain - 3, 5)
+    await page.keyboard.press('Control+z')
+    await page.keyboard.press('Control+z')
+    expect(await editor.document()).toEqual(before)
+    // Split a second on; the boundary is rolled with Alt, the second part slipped with Alt.
+    await editor.goTo(timecode(Math.round(syncPlace(bell) / FRAME) + 24))
+    await editor.press('x')
+    const second = Editor.newClip(before, await editor.document())
+    await page.keyboard.down('Alt')
+    await editor.drag(`[data-clip="${second.id}"] [data-trim="head"]`, 0, 20)
+    await page.keyboard.up('Alt')
+    const rolled = await editor.document()
+    expect(rolled.clip[bell.id]!.start + rolled.clip[bell.id]!.length).toBe(rolled.clip[second.id]!.start)
+    expect(rolled.clip[second.id]!.start).toBeGreaterThan(second.start)
+    await page.keyboard.down('Alt')
+    await editor.drag(`[data-clip="${second.id}"]`, 0, 12)
+    await page.keyboard.up('Alt')
+    const slipped = (await editor.document()).clip[second.id]!
+    expect(slipped).toMatchObject({ start: rolled.clip[second.id]!.start, length: rolled.clip[second.id]!.length })
+    expect(slipped.offset).toBeLessThan(rolled.clip[second.id]!.offset)
+    // Both, by a band around them, are crossfaded by key.
+    const [a, b] = [(await page.locator(box).boundingBox())!, (await page.locator(`[data-clip="${second.id}"]`).boundingBox())!]
+    await page.keyboard.press('Escape')
+    await page.keyboard.down('Shift')
+    await page.mouse.move(a.x + a.width / 2, a.y - 6)
+    await page.mouse.down()
+    await page.mouse.move(a.x + a.width / 2 + 4, b.y + 10, { steps: 5 })
+    await page.mouse.up()
+    await page.keyboard.up('Shift')
+    await page.getByRole('heading', { name: '2 sounds' }).waitFor()
+    await editor.press('q')
+    const faded = await editor.document()
+    expect(faded.clip[bell.id]).toMatchObject({ fadeOut: faded.clip[second.id]!.fadeIn, fadeOutShape: 'power' })
+    for (let undo = 0; undo < 4; undo++) await editor.press('Control+z')
+    expect(await editor.document()).toEqual(before)
+    await page.close()
+  }, 120_000)
+})
+
+/** Samples of a WAV as ffmpeg decodes it, left and right alternating. */
+function decode(wav: Buffer): Float32Array {
+  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-f', 'f32le', '-'], { input: wav, maxBuffer: 1 << 29 })
+  return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
+}
