@@ -27,7 +27,7 @@ const CUES = 2000
 const TRACKS = 30
 const CLIPS = 5000
 /** Length of the crowded reel in frames: twenty minutes. */
-export const LENGTH = 20 * 60 * 24
+const LENGTH = 20 * 60 * 24
 const SOUNDS = 12
 const rate = FRAME_RATES['24']
 
@@ -39,6 +39,12 @@ export function makeNoises(folder: string): void {
     const noise = `anoisesrc=duration=${1 + (sound % 4)}:seed=${sound}:amplitude=0.4,afade=t=out:d=1`
     execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', noise, '-ar', '48000', path.join(shelf, `sound ${sound}.wav`)])
   }
+}
+
+/** A reel of twenty minutes at 24 fps with nothing on it. */
+export function emptyReel(): ReelDocument {
+  const place = { firstFrame: 86_400, programme: 0, length: LENGTH, pictureId: null }
+  return documentOf([{ kind: 'reel', id: 'r', show: 'Crowd', name: 'Reel 1', rate: '24', ...place, company: '', nameRule: '' }])
 }
 
 /** Records that fill a reel: 2,000 cues all over it, 5,000 sounds one after the other on 30 tracks. */

@@ -5,11 +5,35 @@ import path from 'node:path'
 import { apply, checkChange, documentOf, expectOk, invert, moveClips, planReel, recordsOf, shapeClips, trimClip, type Clip, type ReelRecord, type ReelState } from '@yodel/core'
 import { launch } from '../../e2e/support/browser.js'
 import { realServer } from '../../e2e/support/server.js'
-import { makeNoises, openCrowd } from './crowd.js'
+import { crowded, emptyReel, makeNoises, openCrowd } from './crowd.js'
 import { percentile, report } from './report.js'
 
 const CLIENTS = 10
 const EDITS = 60
+
+const made = Array.from({ length: 12 }, (_, sound) => ({ id: `s${sound}`, name: `Noise ${sound}`, length: 48_000 * (1 + (sound % 4)) }))
+const plain = emptyReel()
+const full = documentOf([...recordsOf(plain), ...crowded(plain, made)])
+const placed = Object.values(full.clip)
+const steps: number[] = []
+for (let round = 0; round < 400; round++) {
+  const clip = placed[(round * 37) % placed.length] as Clip
+  const begun = performance.now()
+  const edit =
+    round % 3 === 0
+      ? moveClips(full, { ids: [clip.id], by: 48 })
+      : round % 3 === 1
+        ? shapeClips(full, { ids: [clip.id], gainBy: -1 })
+        : trimClip(full, { id: clip.id, end: 'tail', to: clip.start + clip.length - 960 })
+  if (edit.ok) {
+    const after = expectOk(apply(full, edit.value))
+    expectOk(checkChange(after, edit.value))
+    planReel(after)
+    expectOk(apply(after, invert(edit.value)))
+  }
+  if (round >= 40 && edit.ok) steps.push(performance.now() - begun)
+}
+report({ name: 'edit.apply', value: percentile(steps, 0.95), unit: 'ms to compute, apply, check, lay out and invert, 95th' })
 
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-edit-'))
 makeNoises(folder)
@@ -22,26 +46,6 @@ const load = async (): Promise<ReelState> => (await fetch(`${server.url}/api/ree
 const state = await load()
 const doc = documentOf(state.records)
 const clips = Object.values(doc.clip)
-
-const steps: number[] = []
-for (let round = 0; round < 400; round++) {
-  const clip = clips[(round * 37) % clips.length] as Clip
-  const begun = performance.now()
-  const edit =
-    round % 3 === 0
-      ? moveClips(doc, { ids: [clip.id], by: 48 })
-      : round % 3 === 1
-        ? shapeClips(doc, { ids: [clip.id], gainBy: -1 })
-        : trimClip(doc, { id: clip.id, end: 'tail', to: clip.start + clip.length - 960 })
-  if (edit.ok) {
-    const after = expectOk(apply(doc, edit.value))
-    expectOk(checkChange(after, edit.value))
-    planReel(after)
-    expectOk(apply(after, invert(edit.value)))
-  }
-  if (round >= 40 && edit.ok) steps.push(performance.now() - begun)
-}
-report({ name: 'edit.apply', value: percentile(steps, 0.95), unit: 'ms to compute, apply, check, lay out and invert, 95th' })
 
 await page.goto(`${server.url}/reels/${id}`)
 await page.waitForSelector('[data-clip]')

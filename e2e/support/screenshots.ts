@@ -31,6 +31,25 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     },
   },
   {
+    name: 'rides',
+    url: SHEET,
+    act: async (page) => {
+      await keys(page, '.', '=1:00:05:0', 'Enter')
+      await page.click('[data-clip]:has-text("Rain on slate, wide")', { position: { x: 20, y: 200 } })
+      await keys(page, 'i')
+      const lane = await page.locator('[data-ride]').nth(4).boundingBox()
+      if (!lane) throw new Error('there is no ride')
+      for (const [x, y] of [
+        [0.8, 220],
+        [0.72, 360],
+        [0.5, 460],
+        [0.3, 640],
+      ] as const)
+        await page.mouse.click(lane.x + x * lane.width, y)
+      await page.waitForTimeout(500)
+    },
+  },
+  {
     name: 'pass',
     url: SHEET,
     act: async (page) => {

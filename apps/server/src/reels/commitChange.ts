@@ -1,6 +1,6 @@
 import { apply, checkChange, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelDocument, type ReelRecord } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
-import { ChangeEntity, RecordEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
+import { ChangeEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
 
@@ -36,19 +36,7 @@ export async function commitChange(db: DataSource, reelId: string, author: strin
     refuseBroken(next.value, commit.change)
 
     const seq = reel.seq + 1
-    await writeRecords(tx, reelId, seq, commit.change)
-    await tx.getRepository(ChangeEntity).insert({
-      reelId,
-      seq,
-      changeId: commit.changeId,
-      author,
-      at: now,
-      role: commit.role,
-      target: commit.target,
-      label: commit.change.label,
-      change: commit.change as never,
-    })
-    await tx.getRepository(ReelEntity).update({ id: reelId }, { seq })
+    await writeChange(tx, reelId, seq, author, now, commit)
     after = { seq, doc: next.value, versions: versionsAfter(present.versions, commit.change, seq) }
     return { seq, missed: await changesAfter(tx, reelId, commit.base, seq) }
   })
@@ -70,16 +58,18 @@ function refuseBroken(doc: ReelDocument, change: Change): void {
   if (!checked.ok) throw new AppError('CHANGE_REFUSED', checked.message, { code: checked.code })
 }
 
-async function writeRecords(tx: EntityManager, reelId: string, version: number, change: Change): Promise<void> {
-  const records = tx.getRepository(RecordEntity)
-  if (change.removed.length > 0) {
-    await tx.query('DELETE FROM record WHERE reel_id = $1 AND id = ANY($2)', [reelId, change.removed.map((record) => record.id)])
-  }
+// One statement, so that nobody who waits for the reel waits for four.
+const WRITE = `WITH gone AS (DELETE FROM record WHERE reel_id = $1 AND id = ANY($3)),
+  written AS (INSERT INTO record (reel_id, id, kind, version, data) SELECT $1, r->>'id', r->>'kind', $2, r FROM jsonb_array_elements($4::jsonb) AS r
+    ON CONFLICT (reel_id, id) DO UPDATE SET kind = excluded.kind, version = excluded.version, data = excluded.data),
+  logged AS (INSERT INTO change (reel_id, seq, change_id, author, at, role, target, label, change) VALUES ($1, $2, $5, $6, $7, $8, $9, $10, $11))
+  UPDATE reel SET seq = $2 WHERE id = $1`
+
+/** Writes rows, log line and number. */
+async function writeChange(tx: EntityManager, reelId: string, seq: number, author: string, now: Date, { changeId, role, target, change }: Commit): Promise<void> {
   const written: ReelRecord[] = [...change.added, ...change.updated.map(([, to]) => to)]
-  for (let at = 0; at < written.length; at += 1000) {
-    const rows = written.slice(at, at + 1000).map((data) => ({ reelId, id: data.id, kind: data.kind, version, data: data as never }))
-    await records.upsert(rows, ['reelId', 'id'])
-  }
+  const gone = change.removed.map((record) => record.id)
+  await tx.query(WRITE, [reelId, seq, gone, JSON.stringify(written), changeId, author, now, role, target, change.label, JSON.stringify(change)])
 }
 
 async function changesAfter(tx: EntityManager, reelId: string, base: number, before: number): Promise<LoggedChange[]> {

@@ -1,4 +1,4 @@
-import { FRAME_RATES, frameToSample, rideOf, tracksInOrder, type Clip, type Frames } from '@yodel/core'
+import { clipsByTrack, FRAME_RATES, frameToSample, rideOf, tracksInOrder, type Clip, type Frames } from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { useReel, useSession } from '../features/reel/session.js'
@@ -66,18 +66,21 @@ export function Sheet() {
     else if ((index + 1) * trackWidth > box.scrollLeft + box.clientWidth) box.scrollLeft = (index + 1) * trackWidth - box.clientWidth
     // Only when another track is wanted: scrolling by hand is left alone.
   }, [wantedTrack])
-  const byTrack = useMemo(() => {
+  // A list that has not changed is the same list: a drag draws only the tracks that it touches.
+  const inSight = useMemo(() => {
     const from = (window.from * rate.den * 48_000) / rate.num
     const to = (window.to * rate.den * 48_000) / rate.num
-    const lists = new Map<string, Clip[]>()
-    for (const clip of [...Object.values(doc.clip), ...(tried ? [tried] : [])]) {
-      if (clip.start >= to || clip.start + clip.length <= from) continue
-      const list = lists.get(clip.trackId)
-      if (list) list.push(clip)
-      else lists.set(clip.trackId, [clip])
+    const known = new WeakMap<readonly Clip[], readonly Clip[]>()
+    return (clips: readonly Clip[]): readonly Clip[] => {
+      const seenOf = known.get(clips) ?? clips.filter((clip) => clip.start < to && clip.start + clip.length > from)
+      known.set(clips, seenOf)
+      return seenOf
     }
-    return lists
-  }, [doc.clip, tried, window, rate])
+  }, [window, rate])
+  const onTrack = (id: string): readonly Clip[] => {
+    const clips = inSight(clipsByTrack(doc).get(id) ?? NONE)
+    return tried?.trackId === id ? [...clips, tried] : clips
+  }
 
   const { band, beginBand } = useRubberBand(frame)
   const onWheel = (event: WheelEvent): void => {
@@ -147,7 +150,7 @@ export function Sheet() {
                 <TrackLane
                   key={track.id}
                   track={track}
-                  clips={byTrack.get(track.id) ?? NONE}
+                  clips={onTrack(track.id)}
                   window={window}
                   left={(seen.first + index) * trackWidth}
                   width={trackWidth}

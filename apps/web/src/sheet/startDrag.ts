@@ -1,4 +1,4 @@
-import { apply, type Change, type ReelDocument, type Result } from '@yodel/core'
+import { apply, clipsByTrack, type Change, type ReelDocument, type Result } from '@yodel/core'
 import type { PointerEvent as ReactPointerEvent } from 'react'
 import type { AppDispatch, AppStore } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
@@ -44,6 +44,8 @@ export function startDrag(
   down.stopPropagation()
   const { dispatch, store, transport, perPixel, show } = place
   const { doc } = store.getState().document
+  // Gathered now, so that each move of the pointer only has to carry it on.
+  clipsByTrack(doc)
   const parked = transport.sample
   const rolling = transport.rolling
   let moved = false

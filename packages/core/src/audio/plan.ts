@@ -1,4 +1,4 @@
-import { tracksInOrder, type ReelDocument } from '../reel/document.js'
+import { clipsByTrack, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import type { Clip, FadeShape, RidePoint, Track } from '../reel/records.js'
 import { gainFromDb } from './levels.js'
 import { mediaOf, playedOf, type Played } from './played.js'
@@ -46,8 +46,12 @@ export function audibleTracks(doc: ReelDocument): Track[] {
   return tracks.filter((track) => !track.mute && (!soloed || track.solo))
 }
 
-/** The rides of all tracks, each worked out once for all clips of its track. */
+const ridesKnown = new WeakMap<ReelDocument['ride'], ReadonlyMap<string, TrackRides>>()
+
+/** The rides of all tracks, each worked out once for all clips of its track and all documents with the same points. */
 export function ridesOf(doc: Pick<ReelDocument, 'ride'>): ReadonlyMap<string, TrackRides> {
+  const known = ridesKnown.get(doc.ride)
+  if (known) return known
   const points = new Map<string, RidePoint[]>()
   for (const point of Object.values(doc.ride)) {
     const key = `${point.what} ${point.trackId}`
@@ -62,6 +66,7 @@ export function ridesOf(doc: Pick<ReelDocument, 'ride'>): ReadonlyMap<string, Tr
     const ride: Ride = { at: list.map((point) => point.at), values: list.map((point) => point.value) }
     rides.set(trackId, { ...rides.get(trackId), ...(what === 'level' ? { levelRide: ride } : { panRide: ride }) })
   }
+  ridesKnown.set(doc.ride, rides)
   return rides
 }
 
@@ -87,6 +92,22 @@ export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>, rides: 
   }
 }
 
+interface KnownVoice {
+  readonly track: Track
+  readonly rides: TrackRides | undefined
+  readonly voice: PlanVoice
+}
+const voices = new WeakMap<Clip, KnownVoice>()
+
+/** The voice of a clip; the same one as long as clip, track and rides are the same, so that an edit of one sound plans one anew. */
+function knownVoice(clip: Clip, track: Track, rides: TrackRides | undefined): PlanVoice {
+  const known = voices.get(clip)
+  if (known && known.track === track && known.rides === rides) return known.voice
+  const voice = voiceOf(clip, track, rides)
+  voices.set(clip, { track, rides, voice })
+  return voice
+}
+
 /**
  * Compiles a document into what is to be heard.
  * A bounce passes no extras, so guide and tries never reach a turnover.
@@ -95,16 +116,16 @@ export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>, rides: 
 export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
   const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
   const rides = ridesOf(doc)
-  const voices: PlanVoice[] = []
-  for (const clip of Object.values(doc.clip)) {
-    const track = audible.get(clip.trackId)
-    if (track && !clip.mute) voices.push(voiceOf(clip, track, rides.get(track.id)))
+  const planned: PlanVoice[] = []
+  for (const [trackId, clips] of clipsByTrack(doc)) {
+    const track = audible.get(trackId)
+    if (track) for (const clip of clips) if (!clip.mute) planned.push(knownVoice(clip, track, rides.get(trackId)))
   }
-  for (const clip of extras.tries ?? []) voices.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, rides.get(clip.trackId)))
+  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, rides.get(clip.trackId)))
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
-    voices.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })
+    planned.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })
   }
-  voices.sort((a, b) => a.start - b.start || a.end - b.end)
-  return { voices }
+  planned.sort((a, b) => a.start - b.start || a.end - b.end)
+  return { voices: planned }
 }

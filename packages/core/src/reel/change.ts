@@ -1,6 +1,6 @@
 import { ok, refuse, type Result } from '../errors.js'
-import type { ReelDocument } from './document.js'
-import type { RecordKind, ReelRecord } from './records.js'
+import { carryTracks, type ReelDocument } from './document.js'
+import type { Clip, RecordKind, ReelRecord } from './records.js'
 
 /** What an edit does, as a value: it can be applied, inverted, sent, stored. */
 export interface Change {
@@ -60,7 +60,12 @@ export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
     if (table(record.kind)[record.id]) return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
     table(record.kind)[record.id] = record
   }
-  return ok({ ...doc, ...tables } as ReelDocument)
+  const next = { ...doc, ...tables } as ReelDocument
+  if (tables.clip) {
+    const clips = (records: readonly ReelRecord[]): Clip[] => records.filter((record) => record.kind === 'clip')
+    carryTracks(doc.clip, next.clip, clips([...change.removed, ...change.updated.map(([from]) => from)]), clips([...change.updated.map(([, to]) => to), ...change.added]))
+  }
+  return ok(next)
 }
 
 /** The change that takes a change back. */

@@ -56,10 +56,41 @@ export function cuesInOrder(doc: ReelDocument): Cue[] {
 }
 
 /** Clips of one track by start. */
-export function clipsOnTrack(doc: ReelDocument, trackId: string): Clip[] {
-  return Object.values(doc.clip)
-    .filter((clip) => clip.trackId === trackId)
-    .sort((a, b) => a.start - b.start)
+export function clipsOnTrack(doc: Pick<ReelDocument, 'clip'>, trackId: string): Clip[] {
+  return [...(clipsByTrack(doc).get(trackId) ?? [])]
+}
+
+type Clips = ReelDocument['clip']
+type ByTrack = ReadonlyMap<string, readonly Clip[]>
+const byTrack = new WeakMap<Clips, ByTrack>()
+const byStart = (a: Clip, b: Clip): number => a.start - b.start
+
+/** The clips of each track by start; gathered once for a table of clips, and carried on from table to table by {@link carryTracks}. */
+export function clipsByTrack(doc: Pick<ReelDocument, 'clip'>): ByTrack {
+  const known = byTrack.get(doc.clip)
+  if (known) return known
+  const found = new Map<string, Clip[]>()
+  for (const clip of Object.values(doc.clip)) {
+    const list = found.get(clip.trackId)
+    if (list) list.push(clip)
+    else found.set(clip.trackId, [clip])
+  }
+  for (const list of found.values()) list.sort(byStart)
+  byTrack.set(doc.clip, found)
+  return found
+}
+
+/** Derives the clips of each track of a changed table from those of the table before: only the touched tracks are gathered anew. */
+export function carryTracks(before: Clips, after: Clips, gone: readonly Clip[], fresh: readonly Clip[]): void {
+  const known = byTrack.get(before)
+  if (!known) return
+  const next = new Map(known)
+  const ids = new Set(gone.map((clip) => clip.id))
+  for (const trackId of new Set([...gone, ...fresh].map((clip) => clip.trackId))) {
+    const stayed = (known.get(trackId) ?? []).filter((clip) => !ids.has(clip.id))
+    next.set(trackId, [...stayed, ...fresh.filter((clip) => clip.trackId === trackId)].sort(byStart))
+  }
+  byTrack.set(after, next)
 }
 
 const byCue = new WeakMap<ReelDocument['clip'], ReadonlyMap<string, readonly Clip[]>>()

@@ -1,6 +1,6 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import { sameRecord, type Change } from './change.js'
-import { clipsOnTrack, type ReelDocument } from './document.js'
+import { clipsByTrack, clipsOnTrack, type ReelDocument } from './document.js'
 import type { Clip, Cue, Note, RidePoint } from './records.js'
 
 /** Says why a cue's frames make no sense, or null. */
@@ -32,8 +32,8 @@ export function mayMeet(a: Clip, b: Clip): boolean {
 
 /** Finds a clip on the same track that the given one would sound over, or null. */
 export function findCollision(doc: ReelDocument, clip: Clip, ignore: ReadonlySet<string> = new Set()): Clip | null {
-  for (const other of Object.values(doc.clip)) {
-    if (other.trackId !== clip.trackId || other.id === clip.id || ignore.has(other.id)) continue
+  for (const other of clipsByTrack(doc).get(clip.trackId) ?? []) {
+    if (other.id === clip.id || ignore.has(other.id)) continue
     if (!mayMeet(other, clip)) return other
   }
   return null
