@@ -4,7 +4,6 @@ import { useEffect, useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import { when } from '../../ui/when.js'
 import { saveStateOf } from './documentSlice.js'
 import { edit } from './edits.js'
 import { viewActions } from './viewSlice.js'
@@ -49,15 +48,15 @@ export function History() {
       {!log && !problem && <p className="mt-2 text-ink-2">Asking the server …</p>}
       <ol className="mt-3 min-h-0 flex-1 overflow-y-auto text-[12px]" data-history>
         {log?.map((entry) => (
-          <li key={entry.seq} className="grid grid-cols-[44px_1fr_110px_120px_auto] items-center gap-2 border-t border-hair py-1">
+          <li key={entry.seq} className="grid grid-cols-[44px_1fr_110px_110px_124px] items-center gap-2 border-t border-hair py-1">
             <span className="font-mono text-ink-3">{entry.seq}</span>
             <span className="truncate">
               {ROLES[entry.role]}
               {entry.label}
             </span>
             <span className="truncate text-ink-2">{entry.author}</span>
-            <span className="text-ink-2">{when(entry.at)}</span>
-            {entry.seq === seq ? <span className="text-ink-3">now</span> : <Button onClick={() => void back(entry)}>Go back to here</Button>}
+            <span className="text-ink-2">{new Date(entry.at).toLocaleString([], { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })}</span>
+            {entry.seq === seq ? <span className="text-right text-ink-3">now</span> : <Button onClick={() => void back(entry)}>Go back to here</Button>}
           </li>
         ))}
       </ol>
