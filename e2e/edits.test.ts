@@ -61,7 +61,15 @@ describe('editing on the Sheet', () => {
       expect(inside).toHaveLength(1)
       expect(Math.abs(clip.start + inside[0]! - clip.offset - steps[index]! * FRAME)).toBeLessThan(FRAME / 2)
     })
-    await editor.press('Control+z')
+    // Another step of the same take in the place of one: its attack on the same frame.
+    await editor.page.click(`[data-clip="${laid[0]!.id}"]`)
+    await editor.press('Alt+e')
+    await editor.page.waitForFunction((id) => document.querySelector(`[data-clip="${id}"]`) !== null, laid[0]!.id)
+    await expect.poll(async () => (await editor.document()).clip[laid[0]!.id]!.offset).toBe(laid[1]!.offset)
+    expect(syncPlace((await editor.document()).clip[laid[0]!.id]!)).toBe(steps[0]! * FRAME)
+    await editor.press('Alt+Shift+e')
+    await expect.poll(async () => (await editor.document()).clip[laid[0]!.id]!.offset).toBe(laid[0]!.offset)
+    for (let undo = 0; undo < 3; undo++) await editor.press('Control+z')
     expect(clipsOf(await editor.document())).toEqual([])
     await editor.page.close()
   }, 120_000)
@@ -177,8 +185,27 @@ describe('editing on the Sheet', () => {
       .last()
       .click()
     await editor.page.waitForSelector('[data-history]', { state: 'detached' })
-    expect(clipsOf(await editor.document())).toEqual(clipsOf(swapped))
+    expect((await editor.document()).clip).toEqual(swapped.clip)
     await editor.page.close()
+  }, 120_000)
+
+  it('takes a result that is dropped on a track, its attack on the frame under the pointer', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const { page } = editor
+    const before = await editor.document()
+    await editor.goTo(timecode(LEADER + 330))
+    await search(editor, 'boot paving 2')
+    const track = Object.values(before.track).find((one) => one.name === 'Train')!
+    const sheet = (await page.locator('[data-sheet]').boundingBox())!
+    const head = (await page.locator(`[data-head="${track.id}"]`).boundingBox())!
+    const gate = 54 + (sheet.height - 54) * 0.4
+    await page.dragAndDrop('[data-sound]:has-text("Boot on paving 2")', '[data-sheet]', { targetPosition: { x: head.x - sheet.x + 30, y: gate + 1 } })
+    const dropped = Editor.newClip(before, await editor.document())
+    expect(dropped).toMatchObject({ trackId: track.id, name: 'Boot on paving 2' })
+    expect(syncPlace(dropped)).toBe((LEADER + 330) * FRAME)
+    await editor.press('Control+z')
+    expect(await editor.document()).toEqual(before)
+    await page.close()
   }, 120_000)
 
   it('is done by pointer: fades, gain, crossfade, boundary, the sound inside, and a band around several', async () => {

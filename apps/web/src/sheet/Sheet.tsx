@@ -13,6 +13,7 @@ import { RideLane } from './RideLane.js'
 import { useRubberBand } from './rubberBand.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipGestures } from './useClipGestures.js'
+import { useSoundDrop, type Place } from './useSoundDrop.js'
 import { useVisibleTracks } from './useVisibleTracks.js'
 import { useWindow } from './useWindow.js'
 
@@ -35,6 +36,7 @@ export function Sheet() {
   const size = useSize(frame)
   const layers = useMemo(() => [fixed, moving], [])
   const height = Math.max(100, size.height - HEAD)
+  const gateY = HEAD + height * GATE
   const window = useWindow(height, layers)
 
   const tracks = useMemo(() => tracksInOrder(liveDoc), [liveDoc.track])
@@ -83,6 +85,13 @@ export function Sheet() {
   }
 
   const { band, beginBand } = useRubberBand(frame)
+  const placeAt = (x: number, y: number): Place | null => {
+    const box = frame.current?.getBoundingClientRect()
+    if (!box || y < box.top + HEAD) return null
+    const at = Math.floor(transport.frame + (y - box.top - gateY) / zoom)
+    return at < 0 || at >= reel.length ? null : { frame: at, trackId: x < box.left + fixedWidth ? null : trackAt(x) }
+  }
+  const { over, drop } = useSoundDrop(placeAt, rate, reel.firstFrame)
   const onWheel = (event: WheelEvent): void => {
     if (event.ctrlKey) return void dispatch(viewActions.zoomTo(zoom * Math.exp(-event.deltaY / 300)))
     if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) return
@@ -124,9 +133,8 @@ export function Sheet() {
   }, [])
 
   const ride = useAppSelector((state) => state.view.ride)
-  const gateY = HEAD + height * GATE
   return (
-    <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} data-sheet>
+    <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} {...drop} data-sheet>
       <SheetHead lefts={lefts} />
       <FixedPart window={window} layer={fixed} lefts={lefts} />
       <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={seen.onScroll}>
@@ -180,6 +188,7 @@ export function Sheet() {
         </p>
       )}
       <Gate y={gateY} />
+      {over && <DragLabel text={over} refused={false} y={gateY} />}
       {dragging && <DragLabel text={dragging.label} refused={dragging.refused} y={gateY} />}
     </section>
   )

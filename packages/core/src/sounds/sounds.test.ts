@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { PeakCollector, peakWithin } from '../audio/peaks.js'
 import { firstOnset } from '../hearing/onset.js'
 import { OutlineCollector } from '../hearing/outline.js'
+import { matchGain } from './matchGain.js'
 
 /** Quiet noise with decaying blows at given samples. */
 function blows(length: number, at: readonly [sample: number, level: number][]): Float32Array {
@@ -75,5 +76,14 @@ describe('the category of a recording', () => {
     ['Thing 7', '', 'whoosh, fast', 'DSG'],
   ] as const)('of "%s" (%s; %s) is %s', (name, category, keywords, expected) => {
     expect(guessCategory({ name, category, keywords })).toBe(expected)
+  })
+})
+
+describe('matched loudness', () => {
+  it('brings every sound to -23 LUFS, but never its true peak above -1 dBTP, and leaves what was not heard', () => {
+    expect(matchGain({ measured: true, loudness: -33, truePeak: -20 })).toBe(10)
+    expect(matchGain({ measured: true, loudness: -12, truePeak: -0.5 })).toBe(-11)
+    expect(matchGain({ measured: true, loudness: -40, truePeak: -6 })).toBe(5)
+    expect([matchGain({ measured: false, loudness: -33, truePeak: -20 }), matchGain({ measured: true, loudness: -70, truePeak: -144 })]).toEqual([0, 0])
   })
 })

@@ -31,6 +31,7 @@ import {
   type SoundPage,
 } from '@yodel/core'
 import type { AppDispatch, AppStore } from '../../app/store.js'
+import { soundToTry } from '../sounds/tryClip.js'
 import type { Transport } from '../transport/Transport.js'
 import { copiedClips, keepCopied } from './clipboard.js'
 import { edit } from './edits.js'
@@ -146,9 +147,10 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
 
     /** Puts the sound that is chosen in the pane in place of the chosen placed ones. */
     swap: () => {
-      const { sound, prepared } = store.getState().trying
+      const { trying } = store.getState()
+      const { sound } = trying
       if (!sound) return say('Choose a sound in the pane first; it then takes the place of the selected ones.')
-      const other = prepareSound(sound, prepared)
+      const other = soundToTry(sound, trying)
       withChosen('swapped', (now) => swapClips(now, { swaps: ids().map((id) => ({ id, sound: other })) }))
     },
     /** Puts another event of the same recording in the place of each chosen sound. */

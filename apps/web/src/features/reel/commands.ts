@@ -9,7 +9,6 @@ import {
   nearestMark,
   nextMark,
   placeSound,
-  prepareSound,
   rateOf,
   sampleToFrame,
   shapeClips,
@@ -22,7 +21,7 @@ import {
 import { useMemo } from 'react'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
 import { Listening } from '../sounds/Listening.js'
-import { tryCategory, tryClip } from '../sounds/tryClip.js'
+import { soundToTry, tryCategory, tryClip } from '../sounds/tryClip.js'
 import { tryActions } from '../sounds/trySlice.js'
 import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
@@ -176,10 +175,10 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     /** Makes the tried sound part of the reel, on the first free track of its category. */
     keep: () => {
       const { trying } = store.getState()
-      const { place, sound, prepared } = trying
+      const { place, sound } = trying
       if (!place || !sound) return
       const id = crypto.randomUUID()
-      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: prepareSound(sound, prepared) }
+      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: soundToTry(sound, trying) }
       if (!dispatch(edit((now) => placeSound(now, args)))) return
       endTry()
       dispatch(viewActions.select([id]))

@@ -1,5 +1,5 @@
 import { apply, EMPTY_DOCUMENT, invert, stacksFromLog, documentOf, type Change, type LoggedChange, type ReelDocument, type ReelState } from '@yodel/core'
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit'
 
 /** An act that can be taken back: what it was, and the change itself where this page made it. */
 export interface Act {
@@ -41,6 +41,9 @@ export interface DocumentState {
 
 const initialState: DocumentState = { reelId: null, doc: EMPTY_DOCUMENT, seq: 0, me: '', pending: [], undo: [], redo: [], save: 'saved', turning: 0, savedAt: null }
 
+/** The document itself, not the draft of it that a reducer is given: thousands of records are copied at their own speed, and what is known of a table is found again. */
+const docOf = (state: DocumentState): ReelDocument => (original<object>(state) as DocumentState | undefined)?.doc ?? state.doc
+
 const applied = (doc: ReelDocument, change: Change): ReelDocument => {
   const result = apply(doc, change)
   return result.ok ? result.value : doc
@@ -73,7 +76,7 @@ const slice = createSlice({
       const { changeId, change } = payload
       return {
         ...state,
-        doc: applied(state.doc, change),
+        doc: applied(docOf(state), change),
         pending: [...state.pending, { changeId, role: 'do' as const, of: null, change }],
         undo: [...state.undo, { seq: null, changeId, label: change.label, change }],
         redo: [],
@@ -91,7 +94,7 @@ const slice = createSlice({
       const made = role === 'undo' ? invert(change) : change
       return {
         ...state,
-        doc: applied(state.doc, made),
+        doc: applied(docOf(state), made),
         pending: [...state.pending, { changeId, role, of: { seq: act.seq, changeId: act.changeId }, change: made }],
         undo: role === 'undo' ? state.undo.slice(0, -1) : [...state.undo, kept],
         redo: role === 'undo' ? [...state.redo, kept] : state.redo.slice(0, -1),
@@ -105,7 +108,7 @@ const slice = createSlice({
       const pending = state.pending.filter((item) => item.changeId !== changeId).map((item) => (item.of?.changeId === changeId ? { ...item, of: { ...item.of, seq } } : item))
       return {
         ...state,
-        doc: missed.reduce((doc, entry) => applied(doc, entry.change), state.doc),
+        doc: missed.reduce((doc, entry) => applied(doc, entry.change), docOf(state)),
         seq,
         pending,
         undo: state.undo.map(number),

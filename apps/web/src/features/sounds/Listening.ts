@@ -1,9 +1,6 @@
-import { gainFromDb, mediaOf, playedOf, prepareSound, type Clip, type Preparation, type Sound, type SoundToPlace } from '@yodel/core'
+import { gainFromDb, matchGain, mediaOf, playedOf, prepareSound, type Clip, type Preparation, type Sound, type SoundToPlace } from '@yodel/core'
 import type { AppStore } from '../../app/store.js'
 import type { Engine } from '../../engine/Engine.js'
-
-/** Loudness that listening is matched to, LUFS; and the true peak that it must not go above, dBTP. */
-const MATCH = { loudness: -23, ceiling: -1 } as const
 
 /** Listens to a recording by itself, with its preparation, through an engine of its own. */
 export class Listening {
@@ -71,10 +68,4 @@ export class Listening {
     const place = Math.round(at / speed)
     return reverse ? recorded - place : place
   }
-}
-
-/** Gain that brings a sound to the matched loudness without its true peak going over, dB; 0 for one that has not been heard yet. */
-export function matchGain(sound: Pick<Sound, 'measured' | 'loudness' | 'truePeak'>): number {
-  if (!sound.measured || sound.loudness <= -70) return 0
-  return Math.min(MATCH.loudness - sound.loudness, MATCH.ceiling - sound.truePeak)
 }

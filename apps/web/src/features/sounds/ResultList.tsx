@@ -1,10 +1,12 @@
 import { formatTimecode, FRAME_RATES, reelOf, sampleToFrame, type FoundSound, type Match, type ReelDocument } from '@yodel/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useRef, type KeyboardEvent, type MouseEvent } from 'react'
-import { useAppSelector } from '../../app/store.js'
+import { useEffect, useRef, type DragEvent, type KeyboardEvent, type MouseEvent } from 'react'
+import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { SOUND_DRAG } from '../../sheet/useSoundDrop.js'
 import { Wave } from '../../sheet/Wave.js'
 import { channelsOf, lengthOf } from './describe.js'
 import { Qualities } from './Qualities.js'
+import { tryActions } from './trySlice.js'
 import type { Search } from './useSearch.js'
 
 const ROW = 62
@@ -23,6 +25,7 @@ export function ResultList(props: {
   onKeyDown: (event: KeyboardEvent) => void
 }) {
   const { search, chosenId, marked } = props
+  const dispatch = useAppDispatch()
   const { sounds, more } = search
   const list = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({ count: sounds.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 6 })
@@ -64,6 +67,10 @@ export function ResultList(props: {
               near={near.get(sound.id) ?? null}
               onChoose={(event) => props.onChoose(row.index, event)}
               onTry={props.onTry}
+              onDragStart={(event) => {
+                event.dataTransfer.setData(SOUND_DRAG, sound.id)
+                if (sound.id !== chosenId) dispatch(tryActions.choose(sound))
+              }}
             />
           ) : null
         })}
@@ -81,6 +88,7 @@ function Result(props: {
   near: string | null
   onChoose: (event: MouseEvent) => void
   onTry: (() => void) | null
+  onDragStart: (event: DragEvent) => void
 }) {
   const { sound, top, width, chosen, marked, near } = props
   const why = sound.why.filter((match) => match.field !== 'name' || match.how !== 'typed')
@@ -91,6 +99,8 @@ function Result(props: {
       data-sound={sound.id}
       onClick={props.onChoose}
       onDoubleClick={props.onTry ?? undefined}
+      draggable={props.onTry !== null}
+      onDragStart={props.onDragStart}
       className={`absolute inset-x-0 cursor-pointer border-t border-hair px-3 pt-1 ${chosen ? 'bg-card shadow-[inset_4px_0_0_var(--gate)]' : marked ? 'bg-card shadow-[inset_4px_0_0_var(--ink-3)]' : 'hover:bg-card'}`}
       style={{ top, height: ROW }}
     >
