@@ -5,6 +5,7 @@ import { clipsAfter, clipsLike, withGroups } from '../reel/choose.js'
 import { clipsOnTrack, syncPlace, type ReelDocument } from '../reel/document.js'
 import { checkChange } from '../reel/invariants.js'
 import { magnetsOf, nearestMagnet } from '../reel/magnets.js'
+import { nearUses } from '../sounds/nearUses.js'
 import { testReel } from '../test/testReel.js'
 import { bendClips } from './bendClips.js'
 import { copyClips, duplicateClips, pasteClips, repeatClip } from './copyClips.js'
@@ -171,6 +172,11 @@ describe('choosing', () => {
     expect(nearestMagnet(magnets, 101 * FRAME + 300, 1000)).toEqual({ at: 101 * FRAME, what: 'cue' })
     expect(nearestMagnet(magnets, 110 * FRAME - 900, 1000)).toMatchObject({ what: 'cut' })
     expect(nearestMagnet(magnets, 100 * FRAME, 900)).toBeNull()
+  })
+  it('knows which recordings sound near a frame, and where', () => {
+    const doc = reelWith(100, 200, 3000)
+    expect(nearUses(doc, 160, 60)).toEqual(new Map([['s', '01:00:08:08']]))
+    expect(nearUses(doc, 8000, 60)).toEqual(new Map())
   })
   it('removes the tracks that are empty, and says when there are none', () => {
     const doc = reelWith(100)
