@@ -5,6 +5,7 @@ import {
   addTrack,
   apply,
   CATEGORIES,
+  clipAtSample,
   documentOf,
   expectOk,
   frameToSample,
@@ -71,31 +72,14 @@ export function crowded(doc: ReelDocument, sounds: readonly Pick<Sound, 'id' | '
   const clips = Array.from({ length: CLIPS }, (_, index): Clip => {
     const sound = sounds[index % sounds.length] as Sound
     const frame = Math.floor(((index % each) * (LENGTH - 200)) / each)
-    return {
-      kind: 'clip',
+    const part = { to: Math.min(sound.length, 150_000), gain: -6, fadeIn: 96, fadeOut: 9600 }
+    return clipAtSample({
       id: `c${index}`,
       trackId: `t${Math.floor(index / each)}`,
       cueId: `q${index % CUES}`,
-      soundId: sound.id,
-      name: sound.name,
-      start: frameToSample(frame as Frames, rate),
-      length: Math.min(sound.length, 150_000),
-      offset: 0,
-      sync: 0,
-      recorded: sound.length,
-      gain: -6,
-      fadeIn: 96,
-      fadeOut: 9600,
-      fadeInShape: 'linear',
-      fadeOutShape: 'linear',
-      mute: false,
-      speed: 1,
-      keepPitch: false,
-      reverse: false,
-      sides: 'kept',
-      group: '',
-      locked: false,
-    }
+      at: frameToSample(frame as Frames, rate),
+      sound: { id: sound.id, name: sound.name, recorded: sound.length, sync: 0, ...part },
+    })
   })
   return [...recordsOf(full).filter((record) => !before.has(record.id)), ...cues, ...clips]
 }

@@ -4,7 +4,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { planReel, documentOf, type Clip, type ReelRecord, type Track } from '@yodel/core'
+import { clipAtSample, planReel, documentOf, type Clip, type ReelRecord, type Track } from '@yodel/core'
 import bounce from '../../apps/server/src/turnover/bounceWorker.js'
 import { report } from './report.js'
 
@@ -38,7 +38,6 @@ const tracks: Track[] = Array.from({ length: TRACKS }, (_, index) => ({
   pan: Math.round((random() * 2 - 1) * 10) / 10,
   mute: false,
   solo: false,
-  folder: '',
 }))
 const ends = tracks.map(() => 0)
 const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
@@ -48,30 +47,11 @@ const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
   const start = ends[track]! + Math.floor(random() * 12 * RATE)
   const length = Math.min(sound.length - offset, LENGTH - start)
   ends[track] = start + length
+  const part = { from: offset, to: offset + length, gain: -(index % 9), fadeIn: 4800, fadeOut: 9600 }
   return {
-    kind: 'clip',
-    id: `c${index}`,
-    trackId: `t${track}`,
-    cueId: null,
-    soundId: sound.id,
-    name: '',
-    start,
-    length,
-    offset,
-    sync: offset,
-    recorded: sound.length,
-    gain: -(index % 9),
-    fadeIn: 4800,
-    fadeOut: 9600,
+    ...clipAtSample({ id: `c${index}`, trackId: `t${track}`, cueId: null, at: start, sound: { id: sound.id, name: '', recorded: sound.length, sync: offset, ...part } }),
     fadeInShape: index % 2 ? 'power' : 'linear',
     fadeOutShape: index % 3 ? 's' : 'power',
-    mute: false,
-    speed: 1,
-    keepPitch: false,
-    reverse: false,
-    sides: 'kept',
-    group: '',
-    locked: false,
   } satisfies Clip
 }).filter((clip) => clip.length > 20_000)
 

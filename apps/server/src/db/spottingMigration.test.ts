@@ -14,7 +14,7 @@ const cue = (words: string) => ({
   ...{ kind: 'cue', id: 'q', category: 'FX', number: 1, in: 10, out: 20, sync: 10, words, source: '', where: '', onScreen: 'on', notes: '', priority: 0, by: '', state: 'open' },
   omitReason: '',
 })
-// Sounds as they were before they had a speed, a direction, sides, a group and a lock; tracks before folders.
+// Sounds as they were before they had a speed, a direction, sides, a group and a lock.
 const track = { kind: 'track', id: 't', name: 'Hard effects 1', category: 'FX', order: 'a0', level: 0, pan: 0, mute: false, solo: false }
 const clip = {
   ...{ kind: 'clip', id: 'c', trackId: 't', cueId: 'q', soundId: 's', name: 'Lever', start: 4000, length: 4800, offset: 0, sync: 480, recorded: 4800, gain: 0, fadeIn: 96 },
@@ -61,7 +61,6 @@ it('brings a reel of before up to date: valid records, a first version of its pi
   expect(doc.cue['q']).toMatchObject({ words: 'door', onScreen: 'on', scene: '', perspective: 'unsaid' })
   expect(Object.values(doc.cut)).toMatchObject([{ pictureId: 'p', name: 'cut 1.mov', offset: 0 }])
   expect(doc.clip['c']).toMatchObject({ speed: 1, reverse: false, sides: 'kept', group: '', locked: false })
-  expect(doc.track['t']).toMatchObject({ folder: '' })
   expect(state.seq).toBe(5)
   expect(documentOf((await reelAt(db, 'r', 5)).records as ReelRecord[])).toEqual(doc)
 })

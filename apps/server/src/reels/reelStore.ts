@@ -1,5 +1,17 @@
 import { randomUUID } from 'node:crypto'
-import { DEFAULT_NAME_RULE, documentOf, FRAME_RATES, parseTimecode, type Change, type NewReel, type Reel, type ReelDocument, type ReelState, type Show } from '@yodel/core'
+import {
+  DEFAULT_NAME_RULE,
+  documentOf,
+  FRAME_RATES,
+  parseTimecode,
+  type Change,
+  type LogLine,
+  type NewReel,
+  type Reel,
+  type ReelDocument,
+  type ReelState,
+  type Show,
+} from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, ShowEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -12,18 +24,23 @@ export async function openReel(db: DataSource, id: string, me: string): Promise<
     const reel = await tx.getRepository(ReelEntity).findOneBy({ id })
     if (!reel) throw new AppError('NOT_FOUND', `There is no reel ${id}. It may have been removed; go back to the list of shows.`)
     const rows = await tx.getRepository(RecordEntity).findBy({ reelId: id })
-    const log = await tx.getRepository(ChangeEntity).find({
-      where: { reelId: id },
-      select: { seq: true, author: true, at: true, role: true, target: true, label: true },
-      order: { seq: 'ASC' },
-    })
     return {
       seq: reel.seq,
       me,
       records: rows.map((row) => row.data),
-      log: log.map(({ seq, author, at, role, target, label }) => ({ seq, author, at: at.toISOString(), role, target, label })),
+      log: await listLog(tx, id),
     }
   })
+}
+
+/** The headlines of a reel's log, the first first. */
+export async function listLog(db: Pick<DataSource, 'getRepository'>, reelId: string): Promise<LogLine[]> {
+  const log = await db.getRepository(ChangeEntity).find({
+    where: { reelId },
+    select: { seq: true, author: true, at: true, role: true, target: true, label: true },
+    order: { seq: 'ASC' },
+  })
+  return log.map(({ seq, author, at, role, target, label }) => ({ seq, author, at: at.toISOString(), role, target, label }))
 }
 
 /** The document of a reel as it stands. */

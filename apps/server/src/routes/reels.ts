@@ -1,7 +1,7 @@
-import { changeSchema, commitSchema, committedSchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
+import { changeSchema, commitSchema, committedSchema, logEntrySchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
 import { z } from 'zod'
 import { commitChange } from '../reels/commitChange.js'
-import { createReel, listShows, loadChange, openReel } from '../reels/reelStore.js'
+import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
 import type { Routes } from './route.js'
 
 const params = z.object({ id: z.string() })
@@ -19,6 +19,8 @@ export const reelRoutes: Routes = (app, { db, settings, clock }) => {
   app.post('/api/reels/:id/changes', { schema: { params, body: commitSchema, response: { 200: committedSchema } } }, (request) =>
     commitChange(db, request.params.id, settings.user, clock(), request.body),
   )
+
+  app.get('/api/reels/:id/log', { schema: { params, response: { 200: z.array(logEntrySchema) } } }, (request) => listLog(db, request.params.id))
 
   app.get(
     '/api/reels/:id/changes/:seq',

@@ -4,6 +4,7 @@ import type {
   IncomingSheet,
   Job,
   Kit,
+  LogLine,
   Milestone,
   NewReel,
   PastSearch,
@@ -116,6 +117,8 @@ export const api = createApi({
       query: ({ reelId, name }) => ({ url: `/reels/${reelId}/milestones`, method: 'POST', body: { name } }),
       invalidatesTags: ['Milestones'],
     }),
+    /** What was done to a reel. The number that it stands at is part of the question, so that a new one asks again. */
+    log: build.query<LogLine[], { reelId: string; seq: number }>({ query: ({ reelId }) => `/reels/${reelId}/log`, keepUnusedDataFor: 0 }),
     /** A reel as it was; the present one when no number is given. */
     reelAt: build.query<ReelAt, { reelId: string; seq: number | null }>({
       query: ({ reelId, seq }) => (seq === null ? `/reels/${reelId}` : `/reels/${reelId}/at/${seq}`),

@@ -1,4 +1,4 @@
-import { clipsByTrack, tracksInOrder, type ReelDocument } from '../reel/document.js'
+import { clipsByTrack, rideOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import type { Clip, FadeShape, RidePoint, Track } from '../reel/records.js'
 import { gainFromDb } from './levels.js'
 import { mediaOf, playedOf, type Played } from './played.js'
@@ -46,28 +46,21 @@ export function audibleTracks(doc: ReelDocument): Track[] {
   return tracks.filter((track) => !track.mute && (!soloed || track.solo))
 }
 
-const ridesKnown = new WeakMap<ReelDocument['ride'], ReadonlyMap<string, TrackRides>>()
+const ridesKnown = new WeakMap<readonly RidePoint[], Ride>()
 
-/** The rides of all tracks, each worked out once for all clips of its track and all documents with the same points. */
-export function ridesOf(doc: Pick<ReelDocument, 'ride'>): ReadonlyMap<string, TrackRides> {
-  const known = ridesKnown.get(doc.ride)
-  if (known) return known
-  const points = new Map<string, RidePoint[]>()
-  for (const point of Object.values(doc.ride)) {
-    const key = `${point.what} ${point.trackId}`
-    const list = points.get(key)
-    if (list) list.push(point)
-    else points.set(key, [point])
-  }
-  const rides = new Map<string, { levelRide?: Ride; panRide?: Ride }>()
-  for (const list of points.values()) {
-    const { trackId, what } = list[0] as RidePoint
-    list.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
-    const ride: Ride = { at: list.map((point) => point.at), values: list.map((point) => point.value) }
-    rides.set(trackId, { ...rides.get(trackId), ...(what === 'level' ? { levelRide: ride } : { panRide: ride }) })
-  }
-  ridesKnown.set(doc.ride, rides)
-  return rides
+/** The ride of a track as it is played; the same one as long as its points are the same. Undefined without points. */
+function playedRide(points: readonly RidePoint[]): Ride | undefined {
+  if (points.length === 0) return undefined
+  const ride = ridesKnown.get(points) ?? { at: points.map((point) => point.at), values: points.map((point) => point.value) }
+  ridesKnown.set(points, ride)
+  return ride
+}
+
+/** The rides that a track has. */
+export function ridesOf(doc: Pick<ReelDocument, 'ride'>, trackId: string): TrackRides {
+  const levelRide = playedRide(rideOf(doc, trackId, 'level'))
+  const panRide = playedRide(rideOf(doc, trackId, 'pan'))
+  return { ...(levelRide ? { levelRide } : {}), ...(panRide ? { panRide } : {}) }
 }
 
 /** The rides of one track. */
@@ -94,15 +87,15 @@ export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>, rides: 
 
 interface KnownVoice {
   readonly track: Track
-  readonly rides: TrackRides | undefined
+  readonly rides: TrackRides
   readonly voice: PlanVoice
 }
 const voices = new WeakMap<Clip, KnownVoice>()
 
 /** The voice of a clip; the same one as long as clip, track and rides are the same, so that an edit of one sound plans one anew. */
-function knownVoice(clip: Clip, track: Track, rides: TrackRides | undefined): PlanVoice {
+function knownVoice(clip: Clip, track: Track, rides: TrackRides): PlanVoice {
   const known = voices.get(clip)
-  if (known && known.track === track && known.rides === rides) return known.voice
+  if (known && known.track === track && known.rides.levelRide === rides.levelRide && known.rides.panRide === rides.panRide) return known.voice
   const voice = voiceOf(clip, track, rides)
   voices.set(clip, { track, rides, voice })
   return voice
@@ -115,13 +108,14 @@ function knownVoice(clip: Clip, track: Track, rides: TrackRides | undefined): Pl
  */
 export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
   const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
-  const rides = ridesOf(doc)
   const planned: PlanVoice[] = []
   for (const [trackId, clips] of clipsByTrack(doc)) {
     const track = audible.get(trackId)
-    if (track) for (const clip of clips) if (!clip.mute) planned.push(knownVoice(clip, track, rides.get(trackId)))
+    if (!track) continue
+    const rides = ridesOf(doc, trackId)
+    for (const clip of clips) if (!clip.mute) planned.push(knownVoice(clip, track, rides))
   }
-  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, rides.get(clip.trackId)))
+  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, ridesOf(doc, clip.trackId)))
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
     planned.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })

@@ -79,3 +79,5 @@ export type Show = z.infer<typeof showSchema>
 export type ReelSummary = z.infer<typeof reelSummarySchema>
 /** What creates a reel. */
 export type NewReel = z.infer<typeof newReelSchema>
+/** A line of the log without the change itself. */
+export type LogLine = z.infer<typeof logEntrySchema>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { SPEEDS } from '../reel/records.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 
 /** Orders that results can stand in; `match` is how well the words fit. */
@@ -123,7 +124,7 @@ export const preparationSchema = z.object({
   fadeOut: z.int().min(0).nullable(),
   gain: z.number().min(-96).max(24),
   /** 2 is twice as fast. */
-  speed: z.number().min(0.25).max(4),
+  speed: z.number().min(SPEEDS.slowest).max(SPEEDS.fastest),
   keepPitch: z.boolean(),
   reverse: z.boolean(),
   sides: z.enum(['kept', 'swapped', 'summed']),

@@ -2,14 +2,14 @@ import { ok, refuse, type Result } from '../errors.js'
 import { sameRecord, type Change } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
-import type { Clip } from '../reel/records.js'
+import { SPEEDS, type Clip } from '../reel/records.js'
 import { SHORTEST_CLIP } from './trimClip.js'
 
 /** How clips are played. */
 export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides'>>
 
 /**
- * Sets how sounds are played: their speed (with or without their pitch), their direction, their sides.
+ * Sets how sounds are played: their speed (with or without their pitch, held within {@link SPEEDS}), their direction, their sides.
  * At another speed the sync point stays on its frame and the same part of the recording is heard; turned round, the sound stays in its place.
  *
  * @param args.label - What a history shows.
@@ -20,7 +20,7 @@ export function bendClips(doc: ReelDocument, args: { ids: readonly string[]; fie
     const from = doc.clip[id]
     if (!from) return refuse('CORE_RECORD_MISSING', 'bendClips', id)
     const { speed = from.speed, reverse = from.reverse, ...rest } = args.fields
-    const to = turned({ ...atSpeed(from, speed), ...rest }, reverse)
+    const to = turned({ ...atSpeed(from, Math.max(SPEEDS.slowest, Math.min(SPEEDS.fastest, speed))), ...rest }, reverse)
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
     const other = findCollision(doc, to)
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)

@@ -1,5 +1,5 @@
 import { ok, refuse, type Result } from '../errors.js'
-import { apply, emptyChange, squash, type Change } from '../reel/change.js'
+import { chain, type Change } from '../reel/change.js'
 import { rateOf, syncPlace, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import type { Clip, Track } from '../reel/records.js'
@@ -34,20 +34,16 @@ export function pasteClips(doc: ReelDocument, args: { copied: CopiedClips; at: n
   if (!first) return refuse('CORE_RECORD_MISSING', 'paste', 'nothing was copied')
   const by = args.at - syncPlace(first)
   const groups = new Map<string, string>()
-  let all = emptyChange(args.label ?? `Paste ${clips.length === 1 ? first.name : `${clips.length} sounds`}`)
-  let now = doc
-  for (const clip of clips) {
-    if (clip.group !== '' && !groups.has(clip.group)) groups.set(clip.group, args.newId())
-    const loose: Clip = { ...clip, id: args.newId(), start: clip.start + by, cueId: args.cueId, group: groups.get(clip.group) ?? '', locked: false }
-    if (loose.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${loose.start}`)
-    const placed = onOwnTrack(now, loose, tracks.find((track) => track.id === clip.trackId)?.category ?? 'FX', args.newId)
-    if (!placed.ok) return placed
-    const next = apply(now, placed.value)
-    if (!next.ok) return next
-    now = next.value
-    all = squash(all, placed.value, all.label)
-  }
-  return ok(all)
+  const label = args.label ?? `Paste ${clips.length === 1 ? first.name : `${clips.length} sounds`}`
+  const paste =
+    (clip: Clip) =>
+    (now: ReelDocument): Result<Change> => {
+      if (clip.group !== '' && !groups.has(clip.group)) groups.set(clip.group, args.newId())
+      const loose: Clip = { ...clip, id: args.newId(), start: clip.start + by, cueId: args.cueId, group: groups.get(clip.group) ?? '', locked: false }
+      if (loose.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${loose.start}`)
+      return onOwnTrack(now, loose, tracks.find((track) => track.id === clip.trackId)?.category ?? 'FX', args.newId)
+    }
+  return chain(doc, label, clips.map(paste))
 }
 
 function onOwnTrack(doc: ReelDocument, clip: Clip, category: Track['category'], newId: () => string): Result<Change> {

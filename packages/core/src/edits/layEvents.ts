@@ -1,6 +1,6 @@
 import type { SoundEvent } from '../contract/sounds.js'
-import { ok, refuse, type Result } from '../errors.js'
-import { apply, emptyChange, squash, type Change } from '../reel/change.js'
+import { refuse, type Result } from '../errors.js'
+import { chain, type Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import type { Category } from '../spotting/categories.js'
@@ -27,16 +27,10 @@ export function layEvents(
 ): Result<Change> {
   const { sound, events, places } = args
   if (places.length === 0 || places.length > events.length) return refuse('CORE_BAD_SPAN', sound.name, `${events.length} events for ${places.length} places`)
-  let all = emptyChange(`Lay ${places.length} events of ${sound.name}`)
-  let now = doc
-  for (const [index, { frame, cueId }] of places.entries()) {
+  const lay = ({ frame, cueId }: { frame: number; cueId: string | null }, index: number) => {
     const [from, sync, to] = events[index] as SoundEvent
-    const placed = placeSound(now, { id: args.newId(), newTrackId: args.newId(), category: args.category, cueId, frame, sound: { ...sound, from, sync, to } })
-    if (!placed.ok) return placed
-    const next = apply(now, placed.value)
-    if (!next.ok) return next
-    now = next.value
-    all = squash(all, placed.value, all.label)
+    return (now: ReelDocument): Result<Change> =>
+      placeSound(now, { id: args.newId(), newTrackId: args.newId(), category: args.category, cueId, frame, sound: { ...sound, from, sync, to } })
   }
-  return ok(all)
+  return chain(doc, `Lay ${places.length} events of ${sound.name}`, places.map(lay))
 }

@@ -22,13 +22,14 @@ export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by:
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
     const other = findCollision(doc, to, moving)
     const met = other && args.meet ? meetInCrossfades(doc, to, moving) : null
-    if (met) {
+    // A neighbour that another of the moved ones has already met stays as that one left it.
+    if (met && !met.others.some(([one]) => updated.some(([known]) => known === one))) {
       updated.push([from, met.clip], ...met.others)
       continue
     }
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
     if (to.start !== from.start || to.trackId !== from.trackId) updated.push([from, to])
   }
-  const only = updated.length === 1 ? updated[0]?.[0].name : `${args.ids.length} sounds`
-  return ok({ label: `Move ${only ?? 'sound'}`, added: [], updated, removed: [] })
+  const what = args.ids.length === 1 ? doc.clip[args.ids[0] ?? '']?.name : `${args.ids.length} sounds`
+  return ok({ label: `Move ${what}`, added: [], updated, removed: [] })
 }

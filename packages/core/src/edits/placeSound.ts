@@ -79,7 +79,6 @@ export function addTrack(doc: ReelDocument, args: { id: string; category: Catego
     pan: 0,
     mute: false,
     solo: false,
-    folder: '',
   }
   return ok({ label: `Add track ${track.name}`, added: [track], updated: [], removed: [] })
 }

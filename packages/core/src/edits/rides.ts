@@ -83,15 +83,6 @@ export function moveRidePoint(doc: ReelDocument, args: { id: string; at: number;
   return ok({ label: `Ride the ${from.what} of ${doc.track[from.trackId]?.name ?? ''}`, added: [], updated: unmoved ? [] : [[from, to]], removed: [] })
 }
 
-/** Copies a stretch `[from, to]` of a ride to another time or another track, in place of what stands there. */
-export function copyRide(doc: ReelDocument, args: { trackId: string; what: Ridden; from: number; to: number; onto: string; at: number; newId: () => string }): Result<Change> {
-  const moments = rideOf(doc, args.trackId, args.what)
-    .filter((point) => point.at >= args.from && point.at <= args.to)
-    .map((point): RideMoment => [point.at - args.from + args.at, point.value])
-  if (moments.length === 0) return refuse('CORE_BAD_SPAN', 'copy of a ride', 'there are no points in that stretch')
-  return drawRide(doc, { trackId: args.onto, what: args.what, moments, newId: args.newId, tolerance: 0, label: `Copy a ride of the ${args.what}` })
-}
-
 /**
  * Has a track's place follow a source in the picture, from where it was seen at a few moments.
  *

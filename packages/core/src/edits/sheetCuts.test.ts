@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { expectOk, type Result } from '../errors.js'
 import { apply, type Change } from '../reel/change.js'
 import { clipsAfter, clipsLike, withGroups } from '../reel/choose.js'
-import { clipsOnTrack, syncPlace, type ReelDocument } from '../reel/document.js'
+import { clipsOnTrack, syncPlace, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { checkChange } from '../reel/invariants.js'
 import { magnetsOf, nearestMagnet } from '../reel/magnets.js'
 import { nearUses } from '../sounds/nearUses.js'
@@ -12,7 +12,7 @@ import { copyClips, duplicateClips, pasteClips, repeatClip } from './copyClips.j
 import { crossfadeClips } from './crossfade.js'
 import { rollBoundary, slipClip, splitClips } from './cutClips.js'
 import { editCues } from './editRecords.js'
-import { removeEmptyTracks } from './editTracks.js'
+import { moveTrack, removeEmptyTracks } from './editTracks.js'
 import { layEvents } from './layEvents.js'
 import { moveClips } from './moveClips.js'
 import { placeSound } from './placeSound.js'
@@ -92,6 +92,7 @@ describe('crossfades', () => {
     expect(moveClips(doc, { ids: ['c1'], by })).toMatchObject({ code: 'CORE_OVERLAP' })
     const after = run(doc, moveClips(doc, { ids: ['c1'], by, meet: true }))
     expect([clip(after, 'c0').fadeOut, clip(after, 'c1').fadeIn]).toEqual([3000, 3000])
+    expect(expectOk(moveClips(doc, { ids: ['c1'], by, meet: true })).label).toBe('Move Lever')
     expect(moveClips(doc, { ids: ['c1'], by: -60_000, meet: true })).toMatchObject({ code: 'CORE_OVERLAP' })
   })
 })
@@ -172,6 +173,16 @@ describe('choosing', () => {
     expect(nearestMagnet(magnets, 101 * FRAME + 300, 1000)).toEqual({ at: 101 * FRAME, what: 'cue' })
     expect(nearestMagnet(magnets, 110 * FRAME - 900, 1000)).toMatchObject({ what: 'cut' })
     expect(nearestMagnet(magnets, 100 * FRAME, 900)).toBeNull()
+  })
+  it('orders tracks by moving one before another, or last', () => {
+    const doc = reelWith(100, 101, 102)
+    const order = (now: ReelDocument): string[] => tracksInOrder(now).map((track) => track.id)
+    const first = run(doc, moveTrack(doc, { id: 't2', before: 't0' }))
+    expect([order(doc), order(first), order(run(first, moveTrack(first, { id: 't2', before: null })))]).toEqual([
+      ['t0', 't1', 't2'],
+      ['t2', 't0', 't1'],
+      ['t0', 't1', 't2'],
+    ])
   })
   it('knows which recordings sound near a frame, and where', () => {
     const doc = reelWith(100, 200, 3000)

@@ -1,5 +1,5 @@
 import { ok, refuse, type Result } from '../errors.js'
-import { apply, type Change } from '../reel/change.js'
+import { chain, type Change } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
 import type { Clip } from '../reel/records.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
@@ -13,21 +13,19 @@ import { roomAround, SHORTEST_CLIP } from './trimClip.js'
  * @param args.swaps - Which clip becomes which sound.
  */
 export function swapClips(doc: ReelDocument, args: { swaps: readonly { readonly id: string; readonly sound: SoundToPlace }[] }): Result<Change> {
-  const updated: [Clip, Clip][] = []
-  let now = doc
-  for (const { id, sound } of args.swaps) {
-    const from = now.clip[id]
-    if (!from) return refuse('CORE_RECORD_MISSING', 'swapClips', id)
-    const to = fitted(now, from, sound)
-    if (!to) return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')
-    const next = apply(now, { label: '', added: [], updated: [[from, to]], removed: [] })
-    if (!next.ok) return next
-    now = next.value
-    updated.push([from, to])
-  }
-  const [only] = updated
-  const label = updated.length === 1 && only ? `Swap ${only[0].name} for ${only[1].name}` : `Swap ${updated.length} sounds`
-  return ok({ label, added: [], updated, removed: [] })
+  const { swaps } = args
+  const [only] = swaps
+  const label = swaps.length === 1 && only ? `Swap ${doc.clip[only.id]?.name} for ${only.sound.name}` : `Swap ${swaps.length} sounds`
+  const swap =
+    ({ id, sound }: (typeof swaps)[number]) =>
+    (now: ReelDocument): Result<Change> => {
+      const from = now.clip[id]
+      if (!from) return refuse('CORE_RECORD_MISSING', 'swapClips', id)
+      const to = fitted(now, from, sound)
+      if (!to) return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')
+      return ok({ label, added: [], updated: [[from, to]], removed: [] })
+    }
+  return chain(doc, label, swaps.map(swap))
 }
 
 function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null {

@@ -31,6 +31,7 @@ export interface Heard {
 
 const SLOWEST_MS = 500
 const FASTEST_MS = 2
+
 /** Listens to mono or stereo sound at 48 kHz that arrives in pieces, and measures all qualities in one pass. */
 export class Listener {
   private frames = 0

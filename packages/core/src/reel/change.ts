@@ -83,13 +83,32 @@ export function invert(change: Change): Change {
  * Records added and removed again vanish; updates keep the first `from` and the last `to`.
  */
 export function squash(first: Change, second: Change, label = second.label): Change {
+  return join([first, second], label)
+}
+
+/** Does edits one after the other, each on the document that those before it leave, as one change. The first refusal refuses all. */
+export function chain(doc: ReelDocument, label: string, edits: Iterable<(now: ReelDocument) => Result<Change>>): Result<Change> {
+  const done: Change[] = []
+  let now = doc
+  for (const edit of edits) {
+    const change = edit(now)
+    if (!change.ok) return change
+    const next = apply(now, change.value)
+    if (!next.ok) return next
+    now = next.value
+    done.push(change.value)
+  }
+  return ok(join(done, label))
+}
+
+function join(changes: readonly Change[], label: string): Change {
   const before = new Map<string, ReelRecord | null>()
   const after = new Map<string, ReelRecord | null>()
   const note = (id: string, from: ReelRecord | null, to: ReelRecord | null): void => {
     if (!before.has(id)) before.set(id, from)
     after.set(id, to)
   }
-  for (const change of [first, second]) {
+  for (const change of changes) {
     for (const record of change.removed) note(record.id, record, null)
     for (const [from, to] of change.updated) note(from.id, from, to)
     for (const record of change.added) note(record.id, null, record)

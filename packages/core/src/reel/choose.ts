@@ -9,13 +9,12 @@ export function withGroups(doc: Pick<ReelDocument, 'clip'>, ids: readonly string
   return [...new Set([...ids, ...joined.map((clip) => clip.id)])]
 }
 
-/** In what clips may be alike: made of one recording, on tracks of one category, on one track, on one cue. */
-export type Alike = 'sound' | 'category' | 'track' | 'cue'
+/** In what clips may be alike: made of one recording, on tracks of one category, on one track. */
+export type Alike = 'sound' | 'category' | 'track'
 
 /** Ids of the clips that are like a clip in one respect, itself among them, in the order of time. */
 export function clipsLike(doc: ReelDocument, clip: Clip, alike: Alike): string[] {
-  const key = (one: Clip): string | null =>
-    alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : alike === 'cue' ? one.cueId : (doc.track[one.trackId]?.category ?? null)
+  const key = (one: Clip): string | null => (alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : (doc.track[one.trackId]?.category ?? null))
   const wanted = key(clip)
   return inTime(Object.values(doc.clip).filter((one) => key(one) === wanted))
 }

@@ -46,7 +46,7 @@ export function rateOf(doc: ReelDocument): FrameRate {
 }
 
 /** Tracks from left to right: by fractional key, equal keys by id. */
-export function tracksInOrder(doc: ReelDocument): Track[] {
+export function tracksInOrder(doc: Pick<ReelDocument, 'track'>): Track[] {
   return Object.values(doc.track).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
 }
 
@@ -110,11 +110,27 @@ export function clipsByCue(doc: Pick<ReelDocument, 'clip'>): ReadonlyMap<string,
   return found
 }
 
-/** A track's points of one ride in the order of time; at one moment, by id. */
-export function rideOf(doc: Pick<ReelDocument, 'ride'>, trackId: string, what: RidePoint['what']): RidePoint[] {
-  return Object.values(doc.ride)
-    .filter((point) => point.trackId === trackId && point.what === what)
-    .sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
+type Points = ReelDocument['ride']
+const byRide = new WeakMap<Points, ReadonlyMap<string, readonly RidePoint[]>>()
+const NO_POINTS: readonly RidePoint[] = []
+
+/** A track's points of one ride in the order of time, at one moment by id; gathered once for a table of points. */
+export function rideOf(doc: Pick<ReelDocument, 'ride'>, trackId: string, what: RidePoint['what']): readonly RidePoint[] {
+  const known = byRide.get(doc.ride) ?? gatherRides(doc.ride)
+  byRide.set(doc.ride, known)
+  return known.get(`${what} ${trackId}`) ?? NO_POINTS
+}
+
+function gatherRides(points: Points): ReadonlyMap<string, readonly RidePoint[]> {
+  const found = new Map<string, RidePoint[]>()
+  for (const point of Object.values(points)) {
+    const key = `${point.what} ${point.trackId}`
+    const list = found.get(key)
+    if (list) list.push(point)
+    else found.set(key, [point])
+  }
+  for (const list of found.values()) list.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
+  return found
 }
 
 /** The place of a clip's sync point, in samples from the reel's first frame; may lie outside of what is heard. */

@@ -11,6 +11,9 @@ const sample = z
   .max(2 ** 46)
 const decibels = z.number().min(-96).max(24)
 
+/** The speeds at which a recording can be played; 1 is its own. */
+export const SPEEDS = { slowest: 0.25, fastest: 4 } as const
+
 /** How a fade runs between silence and full level; `power` keeps the power of two crossfaded sounds constant. */
 export const fadeShapeSchema = z.enum(['linear', 'power', 's'])
 
@@ -82,8 +85,6 @@ export const trackSchema = z.object({
   pan: z.number().min(-1).max(1),
   mute: z.boolean(),
   solo: z.boolean(),
-  /** Tracks of one folder are drawn together and can be folded away; empty for none. */
-  folder: z.string().max(100),
 })
 
 /** A placed sound. All lengths are samples at 48 kHz; `start` counts from the reel's first frame. */
@@ -109,7 +110,7 @@ export const clipSchema = z.object({
   fadeOutShape: fadeShapeSchema,
   mute: z.boolean(),
   /** 2 is twice as fast. All lengths above are those of the recording as it is played. */
-  speed: z.number().min(0.25).max(4),
+  speed: z.number().min(SPEEDS.slowest).max(SPEEDS.fastest),
   /** The pitch stays where it is, whatever the speed. */
   keepPitch: z.boolean(),
   reverse: z.boolean(),

@@ -4,9 +4,6 @@ import { TextField } from '../../ui/TextField.js'
 import { edit } from '../reel/edits.js'
 import { Row } from './SelectionCard.js'
 
-const SLOWEST = 0.25
-const FASTEST = 4
-
 /** How a placed sound is played: its speed, its direction, its sides. */
 export function PlayedPart({ clip }: { clip: Clip }) {
   const dispatch = useAppDispatch()
@@ -15,7 +12,7 @@ export function PlayedPart({ clip }: { clip: Clip }) {
   const setSpeed = (text: string): boolean => {
     const percent = Number(text.replace('%', '').replace(',', '.'))
     if (text.trim() === '' || Number.isNaN(percent)) return false
-    return bend({ speed: Math.max(SLOWEST, Math.min(FASTEST, percent / 100)) }, 'Speed of')
+    return bend({ speed: percent / 100 }, 'Speed of')
   }
   return (
     <>

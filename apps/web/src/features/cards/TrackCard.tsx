@@ -1,5 +1,7 @@
-import { CATEGORY_NAMES, clipsOnTrack, editTrack, type Track } from '@yodel/core'
+import { CATEGORY_NAMES, clipsOnTrack, editTrack, moveTrack, tracksInOrder, type Track } from '@yodel/core'
+import { useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { edit } from '../reel/edits.js'
 import { Row } from './SelectionCard.js'
@@ -10,6 +12,10 @@ const clamp = (value: number, low: number, high: number): number => Math.min(hig
 export function TrackCard({ track }: { track: Track }) {
   const dispatch = useAppDispatch()
   const count = useAppSelector((state) => clipsOnTrack(state.document.doc, track.id).length)
+  const table = useAppSelector((state) => state.document.doc.track)
+  const tracks = useMemo(() => tracksInOrder({ track: table }), [table])
+  const at = tracks.findIndex((one) => one.id === track.id)
+  const move = (by: 1 | -1): boolean => dispatch(edit((doc) => moveTrack(doc, { id: track.id, before: tracks[by < 0 ? at - 1 : at + 2]?.id ?? null })))
   const set = (fields: Partial<Pick<Track, 'level' | 'pan'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   const setLevel = (value: number): boolean => set({ level: clamp(value, -96, 12) }, `Level of ${track.name}`)
   const setPan = (value: number): boolean => set({ pan: clamp(value, -1, 1) }, `Pan of ${track.name}`)
@@ -21,6 +27,14 @@ export function TrackCard({ track }: { track: Track }) {
       </div>
       <h2 className="mt-1 text-[16px] leading-tight font-bold">{track.name}</h2>
       <p className="text-ink-2">{count} sounds</p>
+      <div className="mt-2 flex gap-1.5">
+        <Button onClick={() => move(-1)} disabled={at <= 0}>
+          ← Left
+        </Button>
+        <Button onClick={() => move(1)} disabled={at >= tracks.length - 1}>
+          Right →
+        </Button>
+      </div>
       <dl className="mt-3 grid grid-cols-[72px_1fr] items-center gap-x-2 gap-y-2 text-[12px]">
         <Row name="Level, dB">
           <Slider label="Level" value={track.level} low={-48} high={12} step={0.5} onCommit={setLevel} />

@@ -25,7 +25,8 @@ export function KeyHelp({ actions }: { actions: readonly SheetAction[] }) {
       </dl>
       <p className="mt-3 text-ink-2">
         A cue’s key, held while rolling, gives the cue its length. Drag the paper or turn the wheel to move time; Ctrl and wheel to zoom; drag a sound to move it (whole frames,
-        free with Ctrl), its ends to trim it, a search result onto the Sheet by Try and Keep.
+        free with Ctrl), its ends to trim it (with Alt the boundary, or the sound inside), the squares on a selected one for its fades, the round handle for its gain. With Shift, a
+        drag over the paper selects what it touches. A search result can be dragged onto a track.
       </p>
       <Button look="strong" className="mt-4" onClick={close}>
         Close

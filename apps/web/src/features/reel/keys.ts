@@ -4,7 +4,7 @@ import { useCommands } from './commands.js'
 import type { SheetAction } from './sheetActions.js'
 
 /** Keys that mean the same as another one. */
-const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+' }
+const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+', '_': '-' }
 
 /** Says whether a key press belongs to something else than the page: a field that is typed into, or an open dialog. */
 export function isTaken(event: KeyboardEvent): boolean {
