@@ -58,6 +58,7 @@ const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
 const plan = planReel(documentOf([...tracks, ...clips] as ReelRecord[]))
 const media = Object.fromEntries(sounds.map((sound) => [sound.id, { file: sound.file, channels: sound.channels }]))
 const ours = path.join(folder, 'ours.wav')
+writeFileSync(ours, '')
 bounce({ plan, media, from: 0, to: 30 * RATE, out: ours })
 const begun = performance.now()
 bounce({ plan, media, from: 0, to: LENGTH, out: ours })

@@ -1,4 +1,4 @@
-import { rename, rm } from 'node:fs/promises'
+import { rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
 import { nameByRule, frameToSample, partsOfMedia, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
@@ -68,6 +68,7 @@ export async function bounceReel(
     },
   }
   try {
+    await writeFile(order.out, '')
     const { port1, port2 } = new MessageChannel()
     port1.on('message', (part: number) => context.progress(0.5 + part / 2, 'Mixing'))
     const report = await deps.pool.run({ ...order, port: port2 }, { transferList: [port2], signal: context.signal }).finally(() => port1.close())

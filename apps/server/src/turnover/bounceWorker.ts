@@ -10,6 +10,7 @@ export interface BounceOrder {
   /** Samples of the reel, `[from, to)`. */
   readonly from: number
   readonly to: number
+  /** An empty file. It is never made here: who gives a bounce up takes the file away, and a thread that is told late must not bring it back. */
   readonly out: string
   readonly bext?: Bext
   /** Told the part done, 0 to 1. */
@@ -41,7 +42,7 @@ export default function bounce(order: BounceOrder): BounceReport {
   const left = new Float32Array(BLOCK)
   const right = new Float32Array(BLOCK)
   const length = order.to - order.from
-  const out = openSync(order.out, 'w')
+  const out = openSync(order.out, 'r+')
   let overs = 0
   let peak = 0
   try {

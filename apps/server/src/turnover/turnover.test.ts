@@ -76,8 +76,7 @@ describe('turnover', () => {
     const jobId = await bounce()
     await server.app.inject({ method: 'POST', url: `/api/jobs/${jobId}/cancel` })
     expect((await server.settled(jobId)).state).toMatch(/cancelled|done/)
-    await new Promise((resolve) => setTimeout(resolve, 300))
-    expect(readdirSync(path.join(server.dataDir, 'bounces')).filter((name) => name.endsWith('.new'))).toEqual([])
+    await expect.poll(() => readdirSync(path.join(server.dataDir, 'bounces')).filter((name) => name.endsWith('.new')), { timeout: 5000 }).toEqual([])
   })
   it('takes up a job whose server was killed', async () => {
     const jobId = randomUUID()
