@@ -8,7 +8,7 @@ import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { allowedPath, isFolder } from '../media/paths.js'
 import { reindex } from '../sounds/reindex.js'
-import { editShelf, visibleShelves } from '../sounds/shelves.js'
+import { editShelf, shelvesSeen } from '../sounds/shelves.js'
 import type { Routes } from './route.js'
 
 const params = z.object({ id: z.string() })
@@ -78,7 +78,7 @@ export async function makeShelf(db: DataSource, root: string, name: string, owne
 }
 
 async function listShelves(db: DataSource, person: string): Promise<Shelf[]> {
-  const ids = await visibleShelves(db, person)
+  const ids = (await shelvesSeen(db, person)).filter(({ visible }) => visible).map(({ id }) => id)
   return (await db.query(
     `SELECT id, name, root, problems, job_id AS "jobId", sounds, owner, shared, licence, source, away, counts, watched FROM shelf WHERE id = ANY($1) ORDER BY name, id`,
     [ids],

@@ -22,7 +22,7 @@ import { countFacets } from '../search/countFacets.js'
 import { hearNow } from '../sounds/hearShelf.js'
 import { deleteKit, editKit, fillKit, listKits, makeKit } from '../sounds/kits.js'
 import { eventsOf, noteSearch, pastSearches, preparationOf, prepare, setEvents, usesOf } from '../sounds/remembered.js'
-import { visibleShelves } from '../sounds/shelves.js'
+import { shelvesSeen } from '../sounds/shelves.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { editSounds, soundsByIds } from '../sounds/soundRows.js'
 import type { Routes } from './route.js'
@@ -157,10 +157,9 @@ export const soundRoutes: Routes = (app, services) => {
   }
 
   async function scopeOf(query: z.infer<typeof scopeQuery>): Promise<SearchScope> {
-    const visible = await visibleShelves(db, person)
+    const all = await shelvesSeen(db, person)
     const wanted = query.shelves === undefined ? null : new Set(query.shelves.split(','))
-    const [all] = (await db.query('SELECT count(*)::int AS n FROM shelf')) as { n: number }[]
-    const shelves = wanted ? visible.filter((id) => wanted.has(id)) : visible
-    return { shelves: shelves.length === all?.n ? null : shelves, kit: query.kit ?? null, showId: query.show ?? null, now: clock() }
+    const shelves = all.filter(({ id, visible }) => visible && (!wanted || wanted.has(id))).map(({ id }) => id)
+    return { shelves: shelves.length === all.length ? null : shelves, kit: query.kit ?? null, showId: query.show ?? null, now: clock() }
   }
 }

@@ -35,11 +35,10 @@ export interface BuiltQuery {
 /** Takes a typed search apart, looks its words up and writes it as a query. */
 export async function buildQuery(db: DataSource, text: string, scope: SearchScope): Promise<BuiltQuery> {
   const { terms, filters, problems } = parseQuery(text)
-  const meanings = await expandWords(db, terms)
+  // Side by side: each trip to the database is felt while somebody types.
+  const [meanings, { tokens, counts }] = await Promise.all([expandWords(db, terms), countedFacets(db, filters, scope)])
   const wanted = apart(terms.filter((term) => !term.without))
   const unwanted = terms.filter((term) => term.without)
-  const tokens = await facetGroups(db, filters, scope)
-  const counts = await tokenCounts(db, tokens.flat())
   const all = counts.get('=') ?? 0
   const share = (sounds: number): number => (all === 0 ? 0 : Math.min(1, sounds / all))
   const loose = scope.words !== undefined && scope.words !== 'all' && wanted.length > 1
@@ -131,6 +130,11 @@ async function facetGroups(db: DataSource, filters: SoundFilters, scope: SearchS
 
 /** A group that nothing satisfies is a token that no sound has. */
 const orNothing = (tokens: string[]): string[] => (tokens.length > 0 ? tokens : ['=s'])
+
+async function countedFacets(db: DataSource, filters: SoundFilters, scope: SearchScope): Promise<{ tokens: string[][]; counts: Map<string, number> }> {
+  const tokens = await facetGroups(db, filters, scope)
+  return { tokens, counts: await tokenCounts(db, tokens.flat()) }
+}
 
 async function tokenCounts(db: DataSource, tokens: readonly string[]): Promise<Map<string, number>> {
   const whole = tokens.filter((token) => !token.endsWith('*'))

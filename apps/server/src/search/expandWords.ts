@@ -40,15 +40,8 @@ export async function expandWords(db: DataSource, terms: readonly QueryTerm[]): 
   const typed = [...new Set(terms.flatMap((term) => term.words))]
   const whole = new Set(terms.filter((term) => term.phrase).flatMap((term) => term.words))
   if (typed.length === 0) return new Map()
-  const begun = (await db.query(
-    `SELECT w.word AS typed, coalesce(t.total, 0)::int AS total, coalesce(t.words, '{}') AS words
-     FROM unnest($1::text[]) AS w(word), LATERAL (
-       SELECT sum(sounds) AS total, (array_agg(word ORDER BY sounds DESC, word))[1:${LISTED + 1}] AS words
-       FROM term WHERE word ~>=~ w.word AND word ~<~ (w.word || chr(1114111))) AS t`,
-    [typed],
-  )) as Found[]
   const kin = new Map(typed.map((word) => [word, whole.has(word) ? new Map<string, Kinship>() : kinOf(word)]))
-  const counts = await soundsOf(db, [...new Set([...kin.values()].flatMap((words) => [...words.keys()]))])
+  const [begun, counts] = await Promise.all([wordsBeginning(db, typed), soundsOf(db, [...new Set([...kin.values()].flatMap((words) => [...words.keys()]))])])
   const longer = await wordsHolding(
     db,
     begun.filter(({ typed: word, total }) => total < PLENTY && word.length >= SHORTEST_PART && !whole.has(word)).map(({ typed: word }) => word),
@@ -63,6 +56,16 @@ export async function expandWords(db: DataSource, terms: readonly QueryTerm[]): 
     meanings.set(word, meaning.sounds > 0 || whole.has(word) ? meaning : await respell(db, word))
   }
   return meanings
+}
+
+async function wordsBeginning(db: DataSource, typed: readonly string[]): Promise<Found[]> {
+  return (await db.query(
+    `SELECT w.word AS typed, coalesce(t.total, 0)::int AS total, coalesce(t.words, '{}') AS words
+     FROM unnest($1::text[]) AS w(word), LATERAL (
+       SELECT sum(sounds) AS total, (array_agg(word ORDER BY sounds DESC, word))[1:${LISTED + 1}] AS words
+       FROM term WHERE word ~>=~ w.word AND word ~<~ (w.word || chr(1114111))) AS t`,
+    [typed],
+  )) as Found[]
 }
 
 /** Words of the index that hold a typed one further in, as names written together do (`breakglass`). */

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import path from 'node:path'
-import type { SoundOrder } from '@yodel/core'
+import type { SoundOrder, SoundPage } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { writeSounds, writtenSounds } from '../sounds/soundRows.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
@@ -91,7 +91,9 @@ describe('pages of results', () => {
     ['a place that is none', { v: 1, id: 's1', block: ['a', 'b'] }],
   ])('begin again with a cursor that was not made here: %s', async (_, cursor) => {
     const made = typeof cursor === 'string' ? cursor : Buffer.from(JSON.stringify(cursor)).toString('base64url')
-    const answer = await server.app.inject({ url: '/api/sounds', query: { q: 'lid', sort: 'weight', cursor: made } })
-    expect([answer.statusCode, answer.json<{ sounds: unknown[] }>().sounds.length]).toEqual([200, 60])
+    const query = { q: 'lid', sort: 'weight' }
+    const [first, answer] = [await server.app.inject({ url: '/api/sounds', query }), await server.app.inject({ url: '/api/sounds', query: { ...query, cursor: made } })]
+    expect(answer.json<SoundPage>().sounds.length).toBeGreaterThan(0)
+    expect(answer.json<SoundPage>()).toEqual(first.json<SoundPage>())
   })
 })

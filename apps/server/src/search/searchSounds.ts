@@ -23,8 +23,9 @@ export interface FoundIds {
   readonly query: BuiltQuery
 }
 
-/** Results on one page. */
-export const PAGE = 60
+/** Results on the first page, which somebody waits for while typing, and on each after it. */
+const FIRST_PAGE = 24
+const NEXT_PAGE = 60
 /** A search that finds at most about so many is answered from the word index. */
 const FEW = 3000
 /** Matches that are ranked against each other at once. */
@@ -76,6 +77,8 @@ export async function searchSounds(db: DataSource, order: SearchOrder): Promise<
   return few ? findFew(db, query, { ...order, sort }, cursor) : walk(db, query, { ...order, sort }, cursor)
 }
 
+const lengthOf = (cursor: Cursor | null): number => (cursor ? NEXT_PAGE : FIRST_PAGE)
+
 interface Row {
   readonly id: string
   readonly v: number | string
@@ -100,10 +103,10 @@ async function findFew(db: DataSource, query: BuiltQuery, order: Sorted, cursor:
   const beyond = order.beyond === null ? '' : ` AND ${column} ${sign} $${parameters.push(order.beyond)}`
   const rows = (await db.query(
     `SELECT id, v, n FROM (SELECT s.id, ${column} AS v, count(*) OVER ()::int AS n FROM sound s WHERE ${UNRANKED} AND ${condition(query)}${beyond}) AS found
-     ${after} ORDER BY v ${direction}, id ${direction} LIMIT ${PAGE + 1}`,
+     ${after} ORDER BY v ${direction}, id ${direction} LIMIT ${lengthOf(cursor) + 1}`,
     parameters,
   )) as Row[]
-  return { ...pageOf(rows, ({ v, id }) => ({ v, id, block: null })), total: rows[0]?.n ?? (cursor ? null : 0), query }
+  return { ...pageOf(rows, lengthOf(cursor), ({ v, id }) => ({ v, id, block: null })), total: rows[0]?.n ?? (cursor ? null : 0), query }
 }
 
 async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cursor | null): Promise<FoundIds> {
@@ -111,6 +114,7 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
   const direction = order.down ? 'DESC' : 'ASC'
   const sign = order.down ? '<' : '>'
   const length = stretchOf(query)
+  const page = lengthOf(cursor)
   const found: Row[] = []
   let from: Pick<Cursor, 'v' | 'id'> | null = cursor
   for (let stretch = 0; stretch < STRETCHES && found.length < ENOUGH; stretch++) {
@@ -120,13 +124,13 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
     const inOrder = `FROM sound s WHERE true${after}${beyond} ORDER BY ${column} ${direction}, s.id ${direction}`
     // OFFSET 0 keeps the order's index in charge: no more than one stretch is ever looked through.
     const rows = (await db.query(
-      `(SELECT s.id, ${column} AS v, false AS edge FROM (SELECT * ${inOrder} LIMIT ${length} OFFSET 0) s WHERE ${UNRANKED} AND ${condition(query)} LIMIT ${PAGE + 1 - found.length})
+      `(SELECT s.id, ${column} AS v, false AS edge FROM (SELECT * ${inOrder} LIMIT ${length} OFFSET 0) s WHERE ${UNRANKED} AND ${condition(query)} LIMIT ${page + 1 - found.length})
        UNION ALL SELECT id, v, true FROM (SELECT s.id, ${column} AS v ${inOrder} OFFSET ${length - 1} LIMIT 1) edge`,
       parameters,
     )) as (Row & { edge: boolean })[]
     found.push(...rows.filter((row) => !row.edge))
     const edge = rows.find((row) => row.edge)
-    if (found.length > PAGE || !edge) return { ...pageOf(found, ({ v, id }) => ({ v, id, block: null })), total: null, query }
+    if (found.length > page || !edge) return { ...pageOf(found, page, ({ v, id }) => ({ v, id, block: null })), total: null, query }
     from = edge
   }
   return { ids: found.map((row) => row.id), next: from && writeCursor({ v: from.v, id: from.id, block: null }), total: null, query }
@@ -141,6 +145,7 @@ interface RankedRow extends Row {
 
 async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cursor | null): Promise<FoundIds> {
   const found: { id: string; v: number | string; block: Cursor['block'] }[] = []
+  const page = lengthOf(cursor)
   let total: number | null = null
   let block = cursor?.block ?? null
   let within = cursor && cursor.id !== '' ? cursor : null
@@ -155,18 +160,18 @@ async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cur
     const rows = (await db.query(
       `WITH found AS MATERIALIZED (SELECT s.id, s.standing, s.seq, s.n, ${SCORE} AS v FROM (${source}) s)
        SELECT id, v, n, (SELECT min(standing) FROM found) AS standing, (SELECT seq FROM found ORDER BY standing, seq LIMIT 1) AS seq
-       FROM found ${after} ORDER BY v DESC, id DESC LIMIT ${PAGE + 1 - found.length}`,
+       FROM found ${after} ORDER BY v DESC, id DESC LIMIT ${page + 1 - found.length}`,
       parameters,
     )) as RankedRow[]
     if (few && cursor === null && stretch === 0) total = rows[0]?.n ?? 0
     found.push(...rows.map(({ id, v }) => ({ id, v, block })))
-    if (found.length > PAGE) break
+    if (found.length > page) break
     const edge = few ? fewEdge(rows) : await walkEdge(db, query, block)
-    if (!edge) return { ...pageOf(found, (row) => row), total, query }
+    if (!edge) return { ...pageOf(found, page, (row) => row), total, query }
     block = edge
     within = null
   }
-  if (found.length > PAGE) return { ...pageOf(found, (row) => row), total, query }
+  if (found.length > page) return { ...pageOf(found, page, (row) => row), total, query }
   return { ids: found.map((row) => row.id), next: writeCursor({ v: 0, id: '', block }), total, query }
 }
 
@@ -184,10 +189,10 @@ async function walkEdge(db: DataSource, query: BuiltQuery, block: Cursor['block'
 /** Rows of an order in which about {@link WANTED} matches are to be expected. */
 const stretchOf = (query: BuiltQuery): number => Math.round(Math.max(SHORTEST, Math.min(LONGEST, (WANTED * query.all) / Math.max(1, query.estimate))))
 
-function pageOf<T extends { readonly id: string }>(rows: readonly T[], cursor: (row: T) => Cursor): { ids: string[]; next: string | null } {
-  const shown = rows.slice(0, PAGE)
+function pageOf<T extends { readonly id: string }>(rows: readonly T[], page: number, cursor: (row: T) => Cursor): { ids: string[]; next: string | null } {
+  const shown = rows.slice(0, page)
   const last = shown.at(-1)
-  return { ids: shown.map((row) => row.id), next: rows.length > PAGE && last ? writeCursor(cursor(last)) : null }
+  return { ids: shown.map((row) => row.id), next: rows.length > page && last ? writeCursor(cursor(last)) : null }
 }
 
 const KINDS: Partial<Record<SoundOrder, string>> = { name: 'text COLLATE yodel_names', added: 'timestamptz', events: 'int', length: 'float8' }

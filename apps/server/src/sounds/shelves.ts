@@ -2,10 +2,9 @@ import type { ShelfEdit } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { writeSounds, writtenSounds } from './soundRows.js'
 
-/** Ids of the shelves that a person may search: shared ones and their own. */
-export async function visibleShelves(db: DataSource, person: string): Promise<string[]> {
-  const rows = (await db.query('SELECT id FROM shelf WHERE shared OR owner = $1', [person])) as { id: string }[]
-  return rows.map((row) => row.id)
+/** All shelves, and whether a person may search them: shared ones and their own. */
+export async function shelvesSeen(db: DataSource, person: string): Promise<{ id: string; visible: boolean }[]> {
+  return (await db.query('SELECT id, shared OR owner = $1 AS visible FROM shelf', [person])) as { id: string; visible: boolean }[]
 }
 
 const BATCH = 1000

@@ -1,5 +1,5 @@
 import type { Job, Shelf } from '@yodel/core'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
@@ -10,7 +10,7 @@ import { ShelfDialog } from './ShelfDialog.js'
 const LOOK_MS = 2500
 
 /** The shelves: which folders are indexed, how far, what came of it. */
-export function Shelves() {
+export const Shelves = memo(function Shelves() {
   // What happens in watched folders is noticed by the server; the page looks now and then.
   const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: LOOK_MS })
   const [adding, setAdding] = useState(false)
@@ -28,7 +28,7 @@ export function Shelves() {
       <FolderChooser open={adding} onClose={() => setAdding(false)} />
     </section>
   )
-}
+})
 
 /** Asks for the results again when a shelf has been indexed meanwhile, here or elsewhere. */
 function useNewSounds(shelves: readonly Shelf[] | undefined): void {

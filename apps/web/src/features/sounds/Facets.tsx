@@ -1,5 +1,5 @@
 import { skipToken } from '@reduxjs/toolkit/query'
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import { api, type SoundParams } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { channelsOf, LENGTH_NAMES } from './describe.js'
@@ -20,7 +20,7 @@ const ADDED = [
 ] as const
 
 /** What results can be narrowed by, with how many there are of each; a click narrows, another takes it away. */
-export function Facets({ params, withShelves }: { params: SoundParams | null; withShelves: boolean }) {
+export const Facets = memo(function Facets({ params, withShelves }: { params: SoundParams | null; withShelves: boolean }) {
   // Counts come after the results: those are what somebody waits for.
   const settled = useSettled(params, COUNT_MS, false)
   const { data } = api.useFacetsQuery(settled ?? skipToken)
@@ -75,7 +75,7 @@ export function Facets({ params, withShelves }: { params: SoundParams | null; wi
       <Values name="Added" about="" values={ADDED.map(([filter, name]) => [filter, name, null])} />
     </div>
   )
-}
+})
 
 const count = (n: number): string => n.toLocaleString('en')
 

@@ -1,12 +1,14 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { SOUND_ORDERS, type SoundOrder } from '@yodel/core'
 import { ArrowDownUp, ListFilter, X } from 'lucide-react'
+import { memo } from 'react'
+import { shallowEqual } from 'react-redux'
+import type { SoundParams } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Choice } from '../../ui/Choice.js'
 import { QUALITY_WORDS } from './describe.js'
 import { Facets } from './Facets.js'
 import { searchActions } from './searchSlice.js'
-import type { Search } from './useSearch.js'
 
 const ORDER_NAMES: Readonly<Record<SoundOrder, string>> = {
   match: 'Best match',
@@ -24,9 +26,9 @@ const ORDER_NAMES: Readonly<Record<SoundOrder, string>> = {
 const SMALL = 'inline-flex min-h-6 items-center gap-1 rounded-[3px] border border-line bg-card px-1.5 text-[12px] hover:border-ink-3 disabled:opacity-45'
 
 /** Order, filters and steering, and as chips what narrows at present. */
-export function FilterBar({ search, withFacets }: { search: Search; withFacets: boolean }) {
+export const FilterBar = memo(function FilterBar({ params, withFacets }: { params: SoundParams | null; withFacets: boolean }) {
   const dispatch = useAppDispatch()
-  const { sort, down, filters, beyond, like, kit } = useAppSelector((state) => state.search)
+  const { sort, down, filters, beyond, like, kit } = useAppSelector(({ search }) => ({ ...search, query: '', queryOf: null }), shallowEqual)
   const narrowed = filters.length > 0 || beyond !== null || like !== null || kit !== null
   return (
     <div className="flex flex-col gap-1.5">
@@ -54,7 +56,7 @@ export function FilterBar({ search, withFacets }: { search: Search; withFacets: 
               <ListFilter size={13} /> Narrow
             </PopoverButton>
             <PopoverPanel anchor="bottom start" className="z-40 mt-1 max-h-[440px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card p-3 shadow-lg">
-              <Facets params={search.params} withShelves />
+              <Facets params={params} withShelves />
             </PopoverPanel>
           </Popover>
         )}
@@ -72,7 +74,7 @@ export function FilterBar({ search, withFacets }: { search: Search; withFacets: 
       )}
     </div>
   )
-}
+})
 
 function Chip({ text, onRemove }: { text: string; onRemove: () => void }) {
   return (

@@ -1,5 +1,5 @@
 import type { Kit } from '@yodel/core'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { api, messageOf } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
@@ -8,7 +8,7 @@ import { viewActions } from '../reel/viewSlice.js'
 import { searchActions } from './searchSlice.js'
 
 /** A person's kits, which may lie in each other. One of them is the current one, which Alt K fills. */
-export function Kits() {
+export const Kits = memo(function Kits() {
   const dispatch = useAppDispatch()
   const { data: kits } = api.useKitsQuery()
   const [make] = api.useNewKitMutation()
@@ -46,7 +46,7 @@ export function Kits() {
       />
     </section>
   )
-}
+})
 
 const tree = (kits: readonly Kit[], parent: string | null): Kit[] => kits.filter((kit) => kit.parentId === parent)
 /** A shared kit may lie in one that is not shared: it stands at the end then. */

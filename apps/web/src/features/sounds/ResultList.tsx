@@ -25,11 +25,11 @@ export function ResultList(props: {
   const dispatch = useAppDispatch()
   const { sounds, more } = search
   const list = useRef<HTMLDivElement>(null)
-  const rows = useVirtualizer({ count: sounds.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 6 })
+  const rows = useVirtualizer({ count: sounds.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 2 })
   const visible = rows.getVirtualItems()
   const last = visible.at(-1)?.index ?? 0
   useEffect(() => {
-    if (last >= sounds.length - 20) more?.()
+    if (last >= sounds.length - 12) more?.()
   }, [last, sounds.length, more])
   const at = sounds.findIndex((sound) => sound.id === chosenId)
   useEffect(() => {

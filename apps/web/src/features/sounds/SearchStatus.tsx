@@ -1,11 +1,12 @@
 import { skipToken } from '@reduxjs/toolkit/query'
+import { memo } from 'react'
 import { api, messageOf } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { searchActions } from './searchSlice.js'
 import type { Search } from './useSearch.js'
 
 /** How many were found, what was searched instead of a word that nothing begins with, and what would find something when nothing is found. */
-export function SearchStatus({ search }: { search: Search }) {
+export const SearchStatus = memo(function SearchStatus({ search }: { search: Search }) {
   const dispatch = useAppDispatch()
   const { first, error, params } = search
   const like = useAppSelector((state) => state.search.like)
@@ -58,4 +59,4 @@ export function SearchStatus({ search }: { search: Search }) {
       )}
     </div>
   )
-}
+})

@@ -84,7 +84,7 @@ function Page() {
         <section ref={measure} className="flex min-w-0 flex-1 flex-col" aria-label="Search">
           <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
             <SearchField onKeyDown={onKeyDown} />
-            <FilterBar search={search} withFacets={false} />
+            <FilterBar params={search.params} withFacets={false} />
             <div className="flex items-end justify-between gap-2">
               <SearchStatus search={search} />
               <QualityLegend />

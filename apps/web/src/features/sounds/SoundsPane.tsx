@@ -40,7 +40,7 @@ function Pane() {
     <aside className="flex w-[306px] shrink-0 flex-col border-l border-line bg-paper" aria-label="Sounds" data-sounds>
       <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
         <SearchField onKeyDown={onKeyDown} />
-        <FilterBar search={search} withFacets />
+        <FilterBar params={search.params} withFacets />
         <div className="flex items-end justify-between gap-2">
           <SearchStatus search={search} />
           <QualityLegend />

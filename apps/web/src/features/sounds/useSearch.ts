@@ -1,6 +1,6 @@
 import type { FoundSound, SoundPage } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
 import { api, type SoundParams } from '../../app/api.js'
 import { useAppSelector } from '../../app/store.js'
 import { searchParams } from './searchSlice.js'
@@ -28,15 +28,12 @@ export function useSearch(): Search {
     // A shelf that is being indexed while one scrolls may hand a sound out twice.
     return (data?.pages.flatMap((page) => page.sounds) ?? []).filter((sound) => !seen.has(sound.id) && seen.add(sound.id))
   }, [data])
-  return {
-    sounds,
-    first: data?.pages[0],
-    params,
-    error,
-    searching: isFetching && currentData === undefined,
-    shown: currentData === undefined ? null : (params?.q ?? null),
-    more: hasNextPage && !isFetching ? () => void fetchNextPage() : null,
-  }
+  const fetchMore = useCallback(() => void fetchNextPage(), [fetchNextPage])
+  const first = data?.pages[0]
+  const searching = isFetching && currentData === undefined
+  const shown = currentData === undefined ? null : (params?.q ?? null)
+  const more = hasNextPage && !isFetching ? fetchMore : null
+  return useMemo(() => ({ sounds, first, params, error, searching, shown, more }), [sounds, first, params, error, searching, shown, more])
 }
 
 function useParams(): SoundParams | null {
@@ -55,17 +52,20 @@ function useShowId(): string | undefined {
 
 /** A value that changes at once after a pause, and while it changes quickly only when it stands still; compared by content. */
 export function useSettled<T>(value: T, delayMs: number, atOnce = true): T {
-  const [settled, setSettled] = useState(value)
-  const last = useRef(-Infinity)
   const key = JSON.stringify(value)
-  useEffect(() => {
+  const [settled, settle] = useState({ key, value })
+  const [latest, setLatest] = useState({ key, at: -Infinity })
+  if (latest.key !== key) {
+    // While it is drawn: an effect would cost a drawing more before anything is asked for.
     const now = performance.now()
-    const pause = now - last.current
-    last.current = now
-    if (atOnce && pause > delayMs) return setSettled(value)
-    const timer = setTimeout(() => setSettled(value), delayMs)
+    setLatest({ key, at: now })
+    if (atOnce && now - latest.at > delayMs) settle({ key, value })
+  }
+  useEffect(() => {
+    if (settled.key === key) return
+    const timer = setTimeout(() => settle({ key, value }), delayMs)
     return () => clearTimeout(timer)
     // The key stands for the value.
-  }, [key, delayMs])
-  return settled
+  }, [key, settled.key, delayMs])
+  return settled.value
 }
