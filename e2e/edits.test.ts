@@ -25,7 +25,7 @@ const timecode = (frame: number): string => {
   const at = frame - LEADER
   return `1:00:${String(Math.floor(at / 24)).padStart(2, '0')}:${String(at % 24).padStart(2, '0')}`
 }
-const clipsOf = (doc: ReelDocument): Clip[] => Object.values(doc.clip).sort((a, b) => syncPlace(a) - syncPlace(b))
+const clipsOf = (doc: ReelDocument): Clip[] => [...doc.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
 
 async function search(editor: Editor, text: string): Promise<void> {
   await editor.press('/')
@@ -47,7 +47,7 @@ describe('editing on the Sheet', () => {
       await editor.press('Enter')
     }
     await search(editor, 'walk gravel forty')
-    const cues = Object.values((await editor.document()).cue).sort((a, b) => a.in - b.in)
+    const cues = [...(await editor.document()).cue.values()].sort((a, b) => a.in - b.in)
     await editor.page.click(`[data-cue="${cues[0]!.id}"]`)
     await editor.press('h')
     await editor.page.waitForFunction((count) => document.querySelectorAll('[data-clip]').length >= count, steps.length)
@@ -64,10 +64,10 @@ describe('editing on the Sheet', () => {
     // Another step of the same take in the place of one: its attack on the same frame.
     await editor.page.click(`[data-clip="${laid[0]!.id}"]`)
     await editor.press('Alt+e')
-    await expect.poll(async () => (await editor.document()).clip[laid[0]!.id]!.offset).toBe(laid[1]!.offset)
-    expect(syncPlace((await editor.document()).clip[laid[0]!.id]!)).toBe(steps[0]! * FRAME)
+    await expect.poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset).toBe(laid[1]!.offset)
+    expect(syncPlace((await editor.document()).clip.get(laid[0]!.id)!)).toBe(steps[0]! * FRAME)
     await editor.press('Alt+Shift+e')
-    await expect.poll(async () => (await editor.document()).clip[laid[0]!.id]!.offset).toBe(laid[0]!.offset)
+    await expect.poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset).toBe(laid[0]!.offset)
     for (let undo = 0; undo < 3; undo++) await editor.press('Control+z')
     expect(clipsOf(await editor.document())).toEqual([])
     await editor.page.close()
@@ -134,7 +134,7 @@ describe('editing on the Sheet', () => {
       return [chunk[at]!, chunk[at + 1]!]
     }
     const { levelRide, panRide } = ridesOf(doc, rain.trackId)
-    const track = doc.track[rain.trackId]!
+    const track = doc.track.get(rain.trackId)!
     let worst = 0
     let loudest = 0
     for (let at = (from + 20) * FRAME; at < (to - 10) * FRAME; at += 997) {
@@ -158,10 +158,10 @@ describe('editing on the Sheet', () => {
     await editor.page.click(`[data-clip="${foley.id}"]`)
     await editor.press('Alt+a', 'Alt+t')
     const swapped = await editor.document()
-    const changed = clipsOf(swapped).filter((clip) => start.clip[clip.id]!.soundId !== clip.soundId)
+    const changed = clipsOf(swapped).filter((clip) => start.clip.get(clip.id)!.soundId !== clip.soundId)
     expect(changed.length).toBeGreaterThanOrEqual(12)
     for (const clip of changed) {
-      const before = start.clip[clip.id]!
+      const before = start.clip.get(clip.id)!
       expect(clip).toMatchObject({ gain: before.gain, trackId: before.trackId, cueId: before.cueId, name: 'Boot on paving 1' })
       expect(syncPlace(clip)).toBe(syncPlace(before))
     }
@@ -169,8 +169,8 @@ describe('editing on the Sheet', () => {
     await editor.page.click(`[data-clip="${foley.id}"]`)
     await editor.press('Alt+ArrowDown', 'y', 'Alt+-', 'd', 'u')
     const after = await editor.document()
-    expect(after.clip[foley.id]).toMatchObject({ reverse: true, gain: swapped.clip[foley.id]!.gain - 1 })
-    const copy = clipsOf(after).find((clip) => !start.clip[clip.id])!
+    expect(after.clip.get(foley.id)).toMatchObject({ reverse: true, gain: swapped.clip.get(foley.id)!.gain - 1 })
+    const copy = clipsOf(after).find((clip) => !start.clip.get(clip.id))!
     expect(copy).toMatchObject({ locked: true, reverse: true })
     await editor.press('Delete')
     await editor.page.getByText('it is locked; unlock it first').waitFor()
@@ -202,7 +202,7 @@ describe('editing on the Sheet', () => {
     const before = await editor.document()
     await editor.goTo(timecode(LEADER + 330))
     await search(editor, 'boot paving 2')
-    const track = Object.values(before.track).find((one) => one.name === 'Train')!
+    const track = [...before.track.values()].find((one) => one.name === 'Train')!
     const sheet = (await page.locator('[data-sheet]').boundingBox())!
     const head = (await page.locator(`[data-head="${track.id}"]`).boundingBox())!
     const gate = 54 + (sheet.height - 54) * 0.4
@@ -225,7 +225,7 @@ describe('editing on the Sheet', () => {
     await page.click(box)
     await editor.drag(`${box} [data-handle="fadeOut"]`, 0, -30)
     await editor.drag(`${box} [data-handle="gain"]`, -12, 0)
-    const shaped = (await editor.document()).clip[bell.id]!
+    const shaped = (await editor.document()).clip.get(bell.id)!
     expect(shaped.fadeOut).toBeGreaterThan(bell.fadeOut + 20_000)
     expect(shaped.gain).toBeCloseTo(bell.gain - 3, 5)
     await page.keyboard.press('Control+z')
@@ -239,14 +239,14 @@ describe('editing on the Sheet', () => {
     await editor.drag(`[data-clip="${second.id}"] [data-trim="head"]`, 0, 20)
     await page.keyboard.up('Alt')
     const rolled = await editor.document()
-    expect(rolled.clip[bell.id]!.start + rolled.clip[bell.id]!.length).toBe(rolled.clip[second.id]!.start)
-    expect(rolled.clip[second.id]!.start).toBeGreaterThan(second.start)
+    expect(rolled.clip.get(bell.id)!.start + rolled.clip.get(bell.id)!.length).toBe(rolled.clip.get(second.id)!.start)
+    expect(rolled.clip.get(second.id)!.start).toBeGreaterThan(second.start)
     await page.keyboard.down('Alt')
     await editor.drag(`[data-clip="${second.id}"]`, 0, 12)
     await page.keyboard.up('Alt')
-    const slipped = (await editor.document()).clip[second.id]!
-    expect(slipped).toMatchObject({ start: rolled.clip[second.id]!.start, length: rolled.clip[second.id]!.length })
-    expect(slipped.offset).toBeLessThan(rolled.clip[second.id]!.offset)
+    const slipped = (await editor.document()).clip.get(second.id)!
+    expect(slipped).toMatchObject({ start: rolled.clip.get(second.id)!.start, length: rolled.clip.get(second.id)!.length })
+    expect(slipped.offset).toBeLessThan(rolled.clip.get(second.id)!.offset)
     // Both, by a band around them, are crossfaded by key.
     const [a, b] = [(await page.locator(box).boundingBox())!, (await page.locator(`[data-clip="${second.id}"]`).boundingBox())!]
     await page.keyboard.press('Escape')
@@ -259,7 +259,7 @@ describe('editing on the Sheet', () => {
     await page.getByRole('heading', { name: '2 sounds' }).waitFor()
     await editor.press('q')
     const faded = await editor.document()
-    expect(faded.clip[bell.id]).toMatchObject({ fadeOut: faded.clip[second.id]!.fadeIn, fadeOutShape: 'power' })
+    expect(faded.clip.get(bell.id)).toMatchObject({ fadeOut: faded.clip.get(second.id)!.fadeIn, fadeOutShape: 'power' })
     for (let undo = 0; undo < 4; undo++) await editor.press('Control+z')
     expect(await editor.document()).toEqual(before)
     await page.close()

@@ -147,7 +147,7 @@ describe('hands on the Sheet', () => {
     expect(await wrong.textContent()).toContain('2-pop heard at 01:00:01:06; for a programme at 01:00:04:00 it belongs at 01:00:02:00')
     await page.click('text=Move the picture by 18 frames')
     await page.locator('[data-leader="right"]').waitFor()
-    expect(Object.values((await editor.document()).cut)).toMatchObject([{ offset: 18 }])
+    expect([...(await editor.document()).cut.values()]).toMatchObject([{ offset: 18 }])
     await page.keyboard.press('Control+z')
   })
 })

@@ -60,7 +60,7 @@ describe('the whole path', () => {
     await editor.press('ArrowDown', 'Enter')
     await page.waitForSelector('[data-clip="try"]')
     await page.waitForSelector('[aria-label="Stop"]')
-    expect(Object.keys((await editor.document()).clip)).toHaveLength(Object.keys(before.clip).length)
+    expect([...(await editor.document()).clip.keys()]).toHaveLength(before.clip.size)
     await editor.press('Enter')
     await page.waitForSelector('[data-clip="try"]', { state: 'detached' })
 
@@ -68,19 +68,19 @@ describe('the whole path', () => {
     const clip = Editor.newClip(before, kept)
     const frame = 99 * 24 + 5
     expect(clip.start + clip.sync - clip.offset).toBe(frameToSample(frame as Frames, FRAME_RATES['24']))
-    expect(kept.cue[clip.cueId ?? '']).toMatchObject({ category: 'FX', words: 'Gate bolt shot home', in: frame, number: 22 })
+    expect(kept.cue.get(clip.cueId ?? '')).toMatchObject({ category: 'FX', words: 'Gate bolt shot home', in: frame, number: 22 })
 
     await page.locator('body').click({ position: { x: 800, y: 20 } })
     await editor.press('Control+z')
-    expect((await editor.document()).clip[clip.id]).toBeUndefined()
+    expect((await editor.document()).clip.get(clip.id)).toBeUndefined()
     await editor.reload()
     await editor.press('Control+Shift+z')
-    expect((await editor.document()).clip[clip.id]).toEqual(clip)
+    expect((await editor.document()).clip.get(clip.id)).toEqual(clip)
     await editor.reload()
     await editor.press('Control+z', 'Control+z')
-    expect((await editor.document()).cue[clip.cueId ?? '']).toMatchObject({ words: '' })
+    expect((await editor.document()).cue.get(clip.cueId ?? '')).toMatchObject({ words: '' })
     await editor.press('Control+Shift+z', 'Control+Shift+z')
-    expect((await editor.document()).clip[clip.id]).toEqual(clip)
+    expect((await editor.document()).clip.get(clip.id)).toEqual(clip)
 
     await page.click('nav >> text=Turnover')
     const csv = readFileSync(await editor.download('a[href$="cues.csv"]'), 'utf8')
@@ -127,11 +127,11 @@ describe('the whole path', () => {
 
     // 53 px at 2.12 px a frame are 25 frames: one second and one frame later.
     await editor.drag(`[data-clip="${clip.id}"]`, 0, 53)
-    const moved = (await editor.document()).clip[clip.id]!
+    const moved = (await editor.document()).clip.get(clip.id)!
     expect(syncAt(moved)).toBe(88 * 48_000 + 25 * 2000)
     await editor.seesFrame(88 * 24 + 25)
     await editor.drag(`[data-clip="${clip.id}"] [data-trim="tail"]`, 0, -106)
-    const trimmed = (await editor.document()).clip[clip.id]!
+    const trimmed = (await editor.document()).clip.get(clip.id)!
     expect(trimmed).toMatchObject({ start: moved.start, offset: moved.offset })
     expect(Math.abs(moved.length - trimmed.length - 50 * 2000)).toBeLessThanOrEqual(2000)
 
@@ -145,7 +145,7 @@ describe('the whole path', () => {
     await page.waitForFunction((frame) => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - frame) <= 1, here + 25)
     await page.click(`[data-clip="${clip.id}"]`, { position: { x: 20, y: 40 } })
     await page.click('[data-card] >> text=Delete')
-    expect((await editor.document()).clip[clip.id]).toBeUndefined()
+    expect((await editor.document()).clip.get(clip.id)).toBeUndefined()
     await page.close()
   }, 120_000)
 
@@ -180,7 +180,7 @@ describe('the whole path', () => {
     await editor.type('Rain')
     await editor.press('Enter', 'Space')
     const after = await editor.document()
-    const cue = Object.values(after.cue).find((candidate) => !before.cue[candidate.id])!
+    const cue = [...after.cue.values()].find((candidate) => !before.cue.get(candidate.id))!
     expect(cue).toMatchObject({ category: 'BG', words: 'Rain' })
     expect(cue.out).toBeGreaterThanOrEqual(pressed + 24)
     expect(Math.abs(cue.in - pressed)).toBeLessThanOrEqual(6)
@@ -197,7 +197,7 @@ describe('the whole path', () => {
     await editor.page.waitForSelector('[data-save="away"]')
     await server.start()
     const after = await editor.document()
-    expect(Object.values(after.cue).filter((cue) => cue.words === 'Kept through a crash')).toHaveLength(1)
+    expect([...after.cue.values()].filter((cue) => cue.words === 'Kept through a crash')).toHaveLength(1)
 
     server.kill()
     await editor.press('5')

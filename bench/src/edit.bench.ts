@@ -14,7 +14,7 @@ const EDITS = 60
 const made = Array.from({ length: 12 }, (_, sound) => ({ id: `s${sound}`, name: `Noise ${sound}`, length: 48_000 * (1 + (sound % 4)) }))
 const plain = emptyReel()
 const full = documentOf([...recordsOf(plain), ...crowded(plain, made)])
-const placed = Object.values(full.clip)
+const placed = [...full.clip.values()]
 const steps: number[] = []
 for (let round = 0; round < 400; round++) {
   const clip = placed[(round * 37) % placed.length] as Clip
@@ -45,7 +45,7 @@ const id = await openCrowd(server, page, folder)
 const load = async (): Promise<ReelState> => (await fetch(`${server.url}/api/reels/${id}`)).json() as Promise<ReelState>
 const state = await load()
 const doc = documentOf(state.records)
-const clips = Object.values(doc.clip)
+const clips = [...doc.clip.values()]
 
 await page.goto(`${server.url}/reels/${id}`)
 await page.waitForSelector('[data-clip]')

@@ -77,7 +77,7 @@ export class Editor {
 
   /** The only clip that stands in one document and not in another. */
   static newClip(before: ReelDocument, after: ReelDocument): Clip {
-    const fresh = Object.values(after.clip).filter((clip) => !before.clip[clip.id])
+    const fresh = [...after.clip.values()].filter((clip) => !before.clip.get(clip.id))
     if (fresh.length !== 1) throw new Error(`expected one new sound, found ${fresh.length}`)
     return fresh[0] as Clip
   }

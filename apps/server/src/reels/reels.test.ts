@@ -29,7 +29,7 @@ const cue = (doc: ReelDocument, cueId: string): Change => expectOk(spotCue(doc, 
 describe('a reel', () => {
   it('is made with its facts, refusing a start that does not exist', async () => {
     const { doc, seq } = await open()
-    expect(Object.values(doc.reel)).toMatchObject([{ name: 'Reel 1', rate: '29.97d', firstFrame: 107_892, length: 17_982 }])
+    expect([...doc.reel.values()]).toMatchObject([{ name: 'Reel 1', rate: '29.97d', firstFrame: 107_892, length: 17_982 }])
     expect(seq).toBe(1)
     const bad = await server.app.inject({
       method: 'POST',
@@ -49,7 +49,7 @@ describe('a reel', () => {
     const first = await send(cue(doc, 'a'), seq, { changeId })
     const again = await send(cue(doc, 'a'), seq, { changeId })
     expect([first.statusCode, again.json()]).toEqual([200, { seq: 2, missed: [] }])
-    expect(Object.keys((await open()).doc.cue)).toEqual(['a'])
+    expect([...(await open()).doc.cue.keys()]).toEqual(['a'])
   })
 
   it('numbers changes that come at once without losing one', async () => {
@@ -59,7 +59,7 @@ describe('a reel', () => {
     expect(answers.map((answer) => answer.statusCode)).toEqual(numbers.map(() => 200))
     expect(answers.map((answer) => answer.json<Committed>().seq).sort((a, b) => a - b)).toEqual(numbers.map((number) => number + 1))
     const after = await open()
-    expect(Object.keys(after.doc.cue)).toHaveLength(20)
+    expect([...after.doc.cue.keys()]).toHaveLength(20)
     const last = answers.find((answer) => answer.json<Committed>().seq === 21)!.json<Committed>()
     expect(last.missed.map((entry) => entry.seq)).toEqual(Array.from({ length: 19 }, (_, index) => index + 2))
   })
@@ -75,8 +75,8 @@ describe('a reel', () => {
     expect(conflict.statusCode).toBe(409)
     expect(conflict.json()).toMatchObject({ code: 'CHANGE_CONFLICT', details: { seq: 3, missed: [{ seq: 3 }] } })
     const after = await open()
-    expect(after.doc.cue).toMatchObject({ a: { words: 'theirs' } })
-    expect(Object.keys(after.doc.cue)).toEqual(['a'])
+    expect([...after.doc.cue.values()]).toMatchObject([{ id: 'a', words: 'theirs' }])
+    expect([...after.doc.cue.keys()]).toEqual(['a'])
   })
 
   it('refuses what breaks a rule or is no record', async () => {
@@ -97,7 +97,7 @@ describe('a reel', () => {
     const change = (await server.app.inject(`/api/reels/${id}/changes/${target}`)).json<Change>()
     await send(invert(change), loaded.seq, { role: 'undo', target })
     const undone = await open()
-    expect(undone.doc.cue).toEqual({})
+    expect(undone.doc.cue.size).toBe(0)
     expect(stacksFromLog(undone.log, undone.me)).toEqual({ undo: [], redo: [2] })
   })
 

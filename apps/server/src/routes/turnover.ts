@@ -25,7 +25,7 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs, clock }) => {
   app.get('/api/reels/:id/clips.edl', { schema: { params } }, async (request, reply) => {
     const doc = await loadDocument(db, request.params.id)
     const reel = reelOf(doc)
-    const ids = [...new Set(Object.values(doc.clip).map((clip) => clip.soundId))]
+    const ids = [...new Set([...doc.clip.values()].map((clip) => clip.soundId))]
     const files = new Map((await soundPlaces(db, ids)).map((place) => [place.id, path.basename(place.path)]))
     const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
     return reply

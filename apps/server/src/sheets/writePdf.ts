@@ -119,7 +119,7 @@ class Setter {
       currentCut(this.doc)?.name,
       rate.label,
       `${formatTimecode(reel.firstFrame + reel.programme, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}`,
-      `${Object.keys(this.doc.cue).length} cues`,
+      `${this.doc.cue.size} cues`,
       this.options.date,
     ]
     this.text(facts.filter(Boolean).join('   '), PAGE.margin, PAGE.margin + 18, PAGE.width - 2 * PAGE.margin, 'plain', { size: 8 })

@@ -58,7 +58,7 @@ export function Sheet() {
   const seen = useVisibleTracks(scroller, trackWidth, tracks.length, size.width - fixedWidth)
   const tried = useMemo(() => tryClip(liveDoc, trying), [liveDoc, trying])
   // What is tried, or has just been kept or chosen, comes into sight.
-  const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip[state.view.selected[0] ?? '']?.trackId ?? null) : null))
+  const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip.get(state.view.selected[0] ?? '')?.trackId ?? null) : null))
   const wantedTrack = tried?.trackId || chosenTrack
   useEffect(() => {
     const box = scroller.current

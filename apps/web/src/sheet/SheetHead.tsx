@@ -18,7 +18,7 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
   const cues = useAppSelector((state) => state.document.doc.cue)
   const other = useAppSelector((state) => state.compare.other)
   const { pass, showStrip } = useAppSelector((state) => state.view)
-  const all = Object.values(cues)
+  const all = [...cues.values()]
   const open = all.filter((cue) => cue.state === 'open').length
   return (
     <div className="absolute inset-x-0 top-0 z-20 flex border-b border-line bg-paper-2" style={{ height: HEAD, width: lefts.width }}>

@@ -98,7 +98,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
       const { doc } = store.getState().document
       if (event.shiftKey || event.metaKey) dispatch(viewActions.toggleSelected(clip.id))
       else if (!selected.includes(clip.id)) dispatch(viewActions.select(withGroups(doc, [clip.id])))
-      return store.getState().view.selected.filter((id) => doc.clip[id])
+      return store.getState().view.selected.filter((id) => doc.clip.get(id))
     }
 
     const bindBody = (clip: Clip): Record<string, unknown> => ({
@@ -109,7 +109,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
           return begin(down, {
             id: clip.id,
             compute: (doc, { by }) => slipClip(doc, { id: clip.id, by: Math.round(by) }),
-            tell: (doc) => `${clip.name} slipped ${offsetOf(clip.offset - (doc.clip[clip.id]?.offset ?? 0))}`,
+            tell: (doc) => `${clip.name} slipped ${offsetOf(clip.offset - (doc.clip.get(clip.id)?.offset ?? 0))}`,
           })
         const syncAt = syncPlace(clip)
         const { snap, said } = snapper(new Set(ids))
@@ -137,7 +137,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
         const other = down.altKey ? neighbourAt(store.getState().document.doc, clip, end) : null
         const [first, second] = end === 'head' ? [other, clip] : [clip, other]
         const moved = (doc: ReelDocument): number => {
-          const now = doc.clip[clip.id] ?? clip
+          const now = doc.clip.get(clip.id) ?? clip
           return (end === 'head' ? now.start : now.start + now.length) - edge
         }
         begin(down, {
@@ -163,7 +163,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
               fields: { [end]: Math.round(clip[end] + (end === 'fadeIn' ? by : -by)) },
               label: `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${clip.name}`,
             }),
-          tell: (doc) => `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${Math.round((doc.clip[clip.id]?.[end] ?? 0) / 48)} ms`,
+          tell: (doc) => `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${Math.round((doc.clip.get(clip.id)?.[end] ?? 0) / 48)} ms`,
         })
       },
     })
@@ -175,7 +175,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
         begin(down, {
           id: clip.id,
           compute: (doc, { x }, event) => shapeClips(doc, { ids, gainBy: Math.round(x * GAIN_STEP * (event.shiftKey ? 1 : 10)) / 10, label: `Gain of ${clip.name}` }),
-          tell: (doc) => `${clip.name}: ${(doc.clip[clip.id]?.gain ?? 0).toFixed(1)} dB`,
+          tell: (doc) => `${clip.name}: ${(doc.clip.get(clip.id)?.gain ?? 0).toFixed(1)} dB`,
         })
       },
     })
@@ -185,12 +185,12 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
 }
 
 function placeOf(doc: ReelDocument, id: string): number | null {
-  const clip = doc.clip[id]
+  const clip = doc.clip.get(id)
   return clip ? syncPlace(clip) : null
 }
 
 function edgeOf(doc: ReelDocument, id: string, end: 'head' | 'tail'): number | null {
-  const clip = doc.clip[id]
+  const clip = doc.clip.get(id)
   if (!clip) return null
   if (end === 'head') return clip.start
   // The last frame in which it sounds.

@@ -25,7 +25,7 @@ export function useSoundDrop(placeAt: (x: number, y: number) => Place | null, ra
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const [over, setOver] = useState<string | null>(null)
-  const trackOf = (place: Place): Track | undefined => store.getState().document.doc.track[place.trackId ?? '']
+  const trackOf = (place: Place): Track | undefined => store.getState().document.doc.track.get(place.trackId ?? '')
   return {
     /** What a drop would do, or null when nothing is dragged over the Sheet. */
     over,

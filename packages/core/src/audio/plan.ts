@@ -115,7 +115,7 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
     const rides = ridesOf(doc, trackId)
     for (const clip of clips) if (!clip.mute) planned.push(knownVoice(clip, track, rides))
   }
-  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track[clip.trackId] ?? { level: 0, pan: 0 }, ridesOf(doc, clip.trackId)))
+  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track.get(clip.trackId) ?? { level: 0, pan: 0 }, ridesOf(doc, clip.trackId)))
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
     planned.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })

@@ -17,7 +17,7 @@ export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 's
 export function bendClips(doc: ReelDocument, args: { ids: readonly string[]; fields: ClipBend; label?: string }): Result<Change> {
   const updated: [Clip, Clip][] = []
   for (const id of args.ids) {
-    const from = doc.clip[id]
+    const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'bendClips', id)
     const { speed = from.speed, reverse = from.reverse, ...rest } = args.fields
     const to = turned({ ...atSpeed(from, Math.max(SPEEDS.slowest, Math.min(SPEEDS.fastest, speed))), ...rest }, reverse)

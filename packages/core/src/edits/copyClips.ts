@@ -16,8 +16,8 @@ export interface CopiedClips {
 
 /** Copies sounds in the order of time; ids that are no clips are passed over. */
 export function copyClips(doc: ReelDocument, ids: readonly string[]): CopiedClips {
-  const clips = ids.flatMap((id) => doc.clip[id] ?? []).sort((a, b) => syncPlace(a) - syncPlace(b))
-  return { clips, tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track[id] ?? []) }
+  const clips = ids.flatMap((id) => doc.clip.get(id) ?? []).sort((a, b) => syncPlace(a) - syncPlace(b))
+  return { clips, tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track.get(id) ?? []) }
 }
 
 /**
@@ -48,7 +48,7 @@ export function pasteClips(doc: ReelDocument, args: { copied: CopiedClips; at: n
 
 function onOwnTrack(doc: ReelDocument, clip: Clip, category: Track['category'], newId: () => string): Result<Change> {
   const change: Change = { label: '', added: [clip], updated: [], removed: [] }
-  if (doc.track[clip.trackId] && !findCollision(doc, clip)) return ok(change)
+  if (doc.track.get(clip.trackId) && !findCollision(doc, clip)) return ok(change)
   const free = freeTrack(doc, category, clip)
   if (free) return ok({ ...change, added: [{ ...clip, trackId: free.id }] })
   const id = newId()
@@ -81,7 +81,7 @@ const MOST_REPEATS = 500
  * @param args.overlap - Length of the crossfades in samples; at most half of the sound.
  */
 export function repeatClip(doc: ReelDocument, args: { id: string; until: number; overlap: number; newId: () => string }): Result<Change> {
-  const from = doc.clip[args.id]
+  const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'repeatClip', args.id)
   const overlap = Math.max(1, Math.min(Math.round(args.overlap), Math.floor(from.length / 2)))
   const step = from.length - overlap

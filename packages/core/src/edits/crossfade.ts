@@ -16,7 +16,7 @@ export function crossfadeClips(doc: ReelDocument, args: { ids: readonly string[]
   const now = new Map<string, Clip>()
   const at = (clip: Clip): Clip => now.get(clip.id) ?? clip
   let pairs = 0
-  for (const trackId of new Set(args.ids.map((id) => doc.clip[id]?.trackId))) {
+  for (const trackId of new Set(args.ids.map((id) => doc.clip.get(id)?.trackId))) {
     const clips = clipsOnTrack(doc, trackId ?? '').filter((clip) => chosen.has(clip.id))
     for (const [index, second] of clips.entries()) {
       const first = clips[index - 1]
@@ -32,7 +32,7 @@ export function crossfadeClips(doc: ReelDocument, args: { ids: readonly string[]
     }
   }
   if (pairs === 0) return refuse('CORE_NOT_NEIGHBOURS', 'crossfade', 'choose two sounds or more on one track')
-  return ok({ label: pairs === 1 ? 'Crossfade' : `${pairs} crossfades`, added: [], updated: [...now.values()].map((to) => [doc.clip[to.id] as Clip, to]), removed: [] })
+  return ok({ label: pairs === 1 ? 'Crossfade' : `${pairs} crossfades`, added: [], updated: [...now.values()].map((to) => [doc.clip.get(to.id) as Clip, to]), removed: [] })
 }
 
 function overBoundary(first: Clip, second: Clip, length: number): [Clip, Clip] | null {

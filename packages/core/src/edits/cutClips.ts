@@ -16,7 +16,7 @@ export function splitClips(doc: ReelDocument, args: { ids: readonly string[]; at
   const updated: [Clip, Clip][] = []
   const added: Clip[] = []
   for (const id of args.ids) {
-    const from = doc.clip[id]
+    const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'splitClips', id)
     const first = args.at - from.start
     const second = from.length - first
@@ -45,8 +45,8 @@ export function neighbourAt(doc: ReelDocument, clip: Clip, end: 'head' | 'tail')
  * @param args.to - Wanted beginning of the second, samples from the reel's first frame.
  */
 export function rollBoundary(doc: ReelDocument, args: { firstId: string; secondId: string; to: number }): Result<Change> {
-  const first = doc.clip[args.firstId]
-  const second = doc.clip[args.secondId]
+  const first = doc.clip.get(args.firstId)
+  const second = doc.clip.get(args.secondId)
   if (!first || !second) return refuse('CORE_RECORD_MISSING', 'rollBoundary', first ? args.secondId : args.firstId)
   const overlap = first.start + first.length - second.start
   if (first.trackId !== second.trackId || first.start >= second.start || overlap < 0) return refuse('CORE_NOT_NEIGHBOURS', `${first.name} and ${second.name}`)
@@ -78,7 +78,7 @@ export function rollBoundary(doc: ReelDocument, args: { firstId: string; secondI
  * @param args.by - Samples; positive has everything heard later.
  */
 export function slipClip(doc: ReelDocument, args: { id: string; by: number }): Result<Change> {
-  const from = doc.clip[args.id]
+  const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'slipClip', args.id)
   const offset = Math.max(0, Math.min(from.recorded - from.length, from.offset - args.by))
   return ok({ label: `Slip ${from.name}`, added: [], updated: offset === from.offset ? [] : [[from, { ...from, offset }]], removed: [] })

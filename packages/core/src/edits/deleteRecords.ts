@@ -13,21 +13,21 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
   const ids = new Set(args.ids)
   const removed: ReelRecord[] = []
   for (const id of ids) {
-    const record = doc.cue[id] ?? doc.clip[id] ?? doc.track[id] ?? doc.note[id] ?? doc.ride[id]
+    const record = doc.cue.get(id) ?? doc.clip.get(id) ?? doc.track.get(id) ?? doc.note.get(id) ?? doc.ride.get(id)
     if (!record) continue
     removed.push(record)
-    if (record.kind === 'note') removed.push(...Object.values(doc.note).filter((note) => note.replyTo === id && !ids.has(note.id)))
+    if (record.kind === 'note') removed.push(...[...doc.note.values()].filter((note) => note.replyTo === id && !ids.has(note.id)))
     if (record.kind !== 'track') continue
     removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
-    removed.push(...Object.values(doc.ride).filter((point) => point.trackId === id && !ids.has(point.id)))
+    removed.push(...[...doc.ride.values()].filter((point) => point.trackId === id && !ids.has(point.id)))
   }
   const gone = new Set(removed.map((record) => record.id))
-  const updated = Object.values(doc.clip)
+  const updated = [...doc.clip.values()]
     .filter((clip) => clip.cueId !== null && gone.has(clip.cueId) && !gone.has(clip.id))
     .map((clip): [Clip, Clip] => [clip, { ...clip, cueId: null }])
-  const notes = Object.values(doc.note)
+  const notes = [...doc.note.values()]
     .filter((note) => note.cueId !== null && gone.has(note.cueId) && !gone.has(note.id))
-    .map((note): [Note, Note] => [note, { ...note, cueId: null, frame: doc.cue[note.cueId ?? '']?.sync ?? note.frame }])
+    .map((note): [Note, Note] => [note, { ...note, cueId: null, frame: doc.cue.get(note.cueId ?? '')?.sync ?? note.frame }])
   const first = removed[0]
   const what = removed.length === 1 && first ? nameOf(first) : `${removed.length} items`
   return ok({ label: `Delete ${what}`, added: [], updated: [...updated, ...notes], removed })

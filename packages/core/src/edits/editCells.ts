@@ -22,7 +22,7 @@ export function editCells(doc: ReelDocument, args: { cells: readonly CellEdit[];
   const context = { rate: rateOf(doc), firstFrame: reelOf(doc).firstFrame }
   const fields = new Map<string, Partial<Cue>>()
   for (const cell of args.cells) {
-    const cue = doc.cue[cell.id]
+    const cue = doc.cue.get(cell.id)
     if (!cue) return refuse('CORE_RECORD_MISSING', 'editCells', cell.id)
     const field = cueField(cell.field)
     // Computed columns are passed over, so that a copied block can be pasted back with them in it.
@@ -55,7 +55,7 @@ export function replaceText(
   const pattern = new RegExp(args.find.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'giu')
   const edits: CueEdit[] = []
   for (const id of args.ids) {
-    const cue = doc.cue[id]
+    const cue = doc.cue.get(id)
     if (!cue) return refuse('CORE_RECORD_MISSING', 'replaceText', id)
     const fields: Partial<Cue> = {}
     for (const key of args.fields ?? SEARCHED_FIELDS) {

@@ -13,14 +13,14 @@ export function addCut(doc: ReelDocument, args: { id: string; pictureId: string;
   const reel = reelOf(doc)
   const cut: Cut = { kind: 'cut', id: args.id, pictureId: args.pictureId, name: args.name, offset: args.offset ?? 0 }
   const needed = Math.max(1, args.length + cut.offset)
-  const untouched = Object.keys(doc.cue).length + Object.keys(doc.clip).length + Object.keys(doc.cut).length === 0
+  const untouched = doc.cue.size + doc.clip.size + doc.cut.size === 0
   const to: Reel = { ...reel, pictureId: cut.pictureId, length: untouched ? needed : Math.max(reel.length, needed) }
   return ok({ label: `Picture ${cut.name}`, added: [cut], updated: [[reel, to]], removed: [] })
 }
 
 /** Makes another version of the picture the current one. */
 export function showCut(doc: ReelDocument, args: { id: string }): Result<Change> {
-  const cut = doc.cut[args.id]
+  const cut = doc.cut.get(args.id)
   if (!cut) return refuse('CORE_RECORD_MISSING', 'showCut', args.id)
   const reel = reelOf(doc)
   return ok({ label: `Show ${cut.name}`, added: [], updated: reel.pictureId === cut.pictureId ? [] : [[reel, { ...reel, pictureId: cut.pictureId }]], removed: [] })
@@ -28,7 +28,7 @@ export function showCut(doc: ReelDocument, args: { id: string }): Result<Change>
 
 /** Names a version, or moves the picture against the reel: `offset` is the frame of the reel at which it begins. */
 export function editCut(doc: ReelDocument, args: { id: string; fields: Partial<Pick<Cut, 'name' | 'offset'>> }): Result<Change> {
-  const from = doc.cut[args.id]
+  const from = doc.cut.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editCut', args.id)
   const to = { ...from, ...args.fields }
   const same = to.name === from.name && to.offset === from.offset
@@ -37,7 +37,7 @@ export function editCut(doc: ReelDocument, args: { id: string; fields: Partial<P
 
 /** Takes a version out of the reel; the current one only together with the picture. The movie itself stays on its disk. */
 export function removeCut(doc: ReelDocument, args: { id: string }): Result<Change> {
-  const cut = doc.cut[args.id]
+  const cut = doc.cut.get(args.id)
   if (!cut) return refuse('CORE_RECORD_MISSING', 'removeCut', args.id)
   const reel = reelOf(doc)
   const updated: [Reel, Reel][] = reel.pictureId === cut.pictureId ? [[reel, { ...reel, pictureId: null }]] : []

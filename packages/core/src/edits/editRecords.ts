@@ -21,7 +21,7 @@ export function editCues(doc: ReelDocument, args: { edits: readonly CueEdit[]; l
   const updated: [Cue, Cue][] = []
   const next = new Map<Category, number>()
   for (const { id, fields } of args.edits) {
-    const from = doc.cue[id]
+    const from = doc.cue.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'editCues', id)
     const to: Cue = { ...from, ...fields }
     if (to.category !== from.category && fields.number === undefined) {
@@ -43,7 +43,7 @@ export function editCue(doc: ReelDocument, args: CueEdit & { label?: string }): 
 
 /** Changes fields of a track: its name, level (dB), pan, mute, solo. */
 export function editTrack(doc: ReelDocument, args: { id: string; fields: Partial<Omit<Track, 'kind' | 'id'>>; label?: string }): Result<Change> {
-  const from = doc.track[args.id]
+  const from = doc.track.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editTrack', args.id)
   const to: Track = { ...from, ...args.fields }
   return ok({ label: args.label ?? `Edit track ${from.name}`, added: [], updated: sameRecord(from, to) ? [] : [[from, to]], removed: [] })

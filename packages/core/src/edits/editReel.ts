@@ -17,8 +17,8 @@ export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: s
   const rate = FRAME_RATES[from.rate]
   const last = Math.max(
     0,
-    ...Object.values(doc.cue).map((cue) => cue.out),
-    ...Object.values(doc.clip).map((clip) => Math.ceil(((clip.start + clip.length) * rate.num) / (48_000 * rate.den))),
+    ...[...doc.cue.values()].map((cue) => cue.out),
+    ...[...doc.clip.values()].map((clip) => Math.ceil(((clip.start + clip.length) * rate.num) / (48_000 * rate.den))),
   )
   if (to.length < last && to.length < from.length) {
     return refuse('CORE_BAD_LENGTH', from.name, `something lies as far as ${formatTimecode(from.firstFrame + last, rate)}; move or delete it first`)
@@ -35,7 +35,7 @@ export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: s
  */
 export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Result<Change> {
   const from = reelOf(doc)
-  if (Object.keys(doc.cue).length + Object.keys(doc.clip).length > 0) return refuse('CORE_REEL_IN_USE', from.name)
+  if (doc.cue.size + doc.clip.size > 0) return refuse('CORE_REEL_IN_USE', from.name)
   const before = FRAME_RATES[from.rate]
   const after = FRAME_RATES[args.rate]
   const timecode = formatTimecode(from.firstFrame, before)
@@ -53,7 +53,7 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
   return ok({
     label: `Make the reel ${after.label}`,
     added: [],
-    updated: from.rate === to.rate ? [] : [[from, to], ...moved(Object.values(doc.note), 'frame'), ...moved(Object.values(doc.cut), 'offset')],
+    updated: from.rate === to.rate ? [] : [[from, to], ...moved([...doc.note.values()], 'frame'), ...moved([...doc.cut.values()], 'offset')],
     removed: [],
   })
 }
@@ -80,12 +80,12 @@ export function addTracks(doc: ReelDocument, args: { tracks: readonly (readonly 
   const added: Track[] = []
   let now = doc
   for (const [index, [category, name]] of args.tracks.entries()) {
-    if (Object.values(doc.track).some((track) => track.category === category && track.name === name)) continue
+    if ([...doc.track.values()].some((track) => track.category === category && track.name === name)) continue
     const made = addTrack(now, { id: args.ids[index] ?? `${category}-${index}`, category, name })
     if (!made.ok) continue
     const track = made.value.added[0] as Track
     added.push(track)
-    now = { ...now, track: { ...now.track, [track.id]: track } }
+    now = { ...now, track: new Map(now.track).set(track.id, track) }
   }
   return ok({ label: added.length === 1 ? `Add track ${added[0]?.name}` : `Add ${added.length} tracks`, added, updated: [], removed: [] })
 }

@@ -7,7 +7,7 @@ import { deleteRecords } from './deleteRecords.js'
 
 /** Moves a track so that it stands before another one; null puts it last. */
 export function moveTrack(doc: ReelDocument, args: { id: string; before: string | null }): Result<Change> {
-  const track = doc.track[args.id]
+  const track = doc.track.get(args.id)
   if (!track) return refuse('CORE_NO_TRACK', 'moveTrack', args.id)
   if (args.before === args.id) return ok({ label: `Move track ${track.name}`, added: [], updated: [], removed: [] })
   const others = tracksInOrder(doc).filter((other) => other.id !== args.id)
@@ -19,8 +19,8 @@ export function moveTrack(doc: ReelDocument, args: { id: string; before: string 
 
 /** Removes the tracks on which nothing lies. */
 export function removeEmptyTracks(doc: ReelDocument): Result<Change> {
-  const used = new Set(Object.values(doc.clip).map((clip) => clip.trackId))
-  const empty = Object.keys(doc.track).filter((id) => !used.has(id))
+  const used = new Set([...doc.clip.values()].map((clip) => clip.trackId))
+  const empty = [...doc.track.keys()].filter((id) => !used.has(id))
   if (empty.length === 0) return refuse('CORE_NO_TRACK', 'empty tracks', 'there are none')
   const removed = deleteRecords(doc, { ids: empty })
   return removed.ok ? ok({ ...removed.value, label: `Remove ${empty.length} empty ${empty.length === 1 ? 'track' : 'tracks'}` }) : removed
@@ -28,10 +28,10 @@ export function removeEmptyTracks(doc: ReelDocument): Result<Change> {
 
 /** Solos one track and ends every other solo; ends it where it stands alone already. */
 export function soloOnly(doc: ReelDocument, args: { id: string }): Result<Change> {
-  const track = doc.track[args.id]
+  const track = doc.track.get(args.id)
   if (!track) return refuse('CORE_NO_TRACK', 'soloOnly', args.id)
-  const alone = track.solo && Object.values(doc.track).every((other) => other.id === args.id || !other.solo)
-  const updated = Object.values(doc.track).flatMap((from): [Track, Track][] => {
+  const alone = track.solo && [...doc.track.values()].every((other) => other.id === args.id || !other.solo)
+  const updated = [...doc.track.values()].flatMap((from): [Track, Track][] => {
     const solo = from.id === args.id && !alone
     return from.solo === solo ? [] : [[from, { ...from, solo }]]
   })

@@ -16,7 +16,7 @@ export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by:
   const moving = new Set(args.ids)
   const updated: [Clip, Clip][] = []
   for (const id of args.ids) {
-    const from = doc.clip[id]
+    const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'moveClips', id)
     const to: Clip = { ...from, start: from.start + args.by, trackId: args.trackId ?? from.trackId }
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
@@ -30,6 +30,6 @@ export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by:
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
     if (to.start !== from.start || to.trackId !== from.trackId) updated.push([from, to])
   }
-  const what = args.ids.length === 1 ? doc.clip[args.ids[0] ?? '']?.name : `${args.ids.length} sounds`
+  const what = args.ids.length === 1 ? doc.clip.get(args.ids[0] ?? '')?.name : `${args.ids.length} sounds`
   return ok({ label: `Move ${what}`, added: [], updated, removed: [] })
 }

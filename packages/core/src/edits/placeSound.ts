@@ -107,7 +107,7 @@ export function placeSound(
   if (alone) return alone
   const label = `Keep ${args.sound.name}`
   if (args.trackId !== undefined) {
-    const track = doc.track[args.trackId]
+    const track = doc.track.get(args.trackId)
     if (!track) return refuse('CORE_NO_TRACK', label, args.trackId)
     const other = findCollision(doc, loose)
     if (other) return refuse('CORE_OVERLAP', `${args.sound.name} on ${track.name}`, `it would sound over ${other.name}`)

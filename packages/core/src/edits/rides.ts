@@ -53,7 +53,7 @@ export function drawRide(
   args: { trackId: string; what: Ridden; moments: readonly RideMoment[]; newId: () => string; tolerance?: number; label?: string },
 ): Result<Change> {
   const { trackId, what } = args
-  const track = doc.track[trackId]
+  const track = doc.track.get(trackId)
   if (!track) return refuse('CORE_NO_TRACK', 'ride', trackId)
   // One value a moment: where the hand went back, what was drawn last counts.
   const byTime = new Map(args.moments.map(([at, value]) => [Math.max(0, Math.round(at)), held(what, value)]))
@@ -72,7 +72,7 @@ export function drawRide(
 
 /** Moves a point of a ride in time and value; it does not pass its neighbours. */
 export function moveRidePoint(doc: ReelDocument, args: { id: string; at: number; value: number }): Result<Change> {
-  const from = doc.ride[args.id]
+  const from = doc.ride.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'moveRidePoint', args.id)
   const ride = rideOf(doc, from.trackId, from.what)
   const index = ride.findIndex((point) => point.id === from.id)
@@ -80,7 +80,7 @@ export function moveRidePoint(doc: ReelDocument, args: { id: string; at: number;
   const most = (ride[index + 1]?.at ?? 2 ** 46) - 1
   const to: RidePoint = { ...from, at: Math.max(least, Math.min(most, Math.round(args.at))), value: held(from.what, args.value) }
   const unmoved = to.at === from.at && to.value === from.value
-  return ok({ label: `Ride the ${from.what} of ${doc.track[from.trackId]?.name ?? ''}`, added: [], updated: unmoved ? [] : [[from, to]], removed: [] })
+  return ok({ label: `Ride the ${from.what} of ${doc.track.get(from.trackId)?.name ?? ''}`, added: [], updated: unmoved ? [] : [[from, to]], removed: [] })
 }
 
 /**
@@ -93,5 +93,5 @@ export function followSource(doc: ReelDocument, args: { trackId: string; seen: r
   if (args.seen.length < 2) return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
   const width = args.width ?? 1
   const moments = args.seen.map(([at, x]): RideMoment => [at, (2 * x - 1) * width])
-  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: 0, label: `Follow the picture on ${doc.track[args.trackId]?.name ?? ''}` })
+  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: 0, label: `Follow the picture on ${doc.track.get(args.trackId)?.name ?? ''}` })
 }

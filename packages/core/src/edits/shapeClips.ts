@@ -15,9 +15,9 @@ export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fade
  */
 export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; stepBy?: number; label?: string }): Result<Change> {
   const updated: [Clip, Clip][] = []
-  const inTime = args.stepBy ? args.ids.toSorted((a, b) => (doc.clip[a]?.start ?? 0) - (doc.clip[b]?.start ?? 0)) : args.ids
+  const inTime = args.stepBy ? args.ids.toSorted((a, b) => (doc.clip.get(a)?.start ?? 0) - (doc.clip.get(b)?.start ?? 0)) : args.ids
   for (const [index, id] of inTime.entries()) {
-    const from = doc.clip[id]
+    const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'shapeClips', id)
     const wanted: Clip = { ...from, ...args.fields }
     const to: Clip = {

@@ -33,7 +33,7 @@ const run = (doc: ReelDocument, change: Result<Change>): ReelDocument => {
 /** Sounds of a second with the attack after a quarter, each with its attack on a frame. */
 const reelWith = (...frames: number[]): ReelDocument =>
   frames.reduce((doc, frame, index) => run(doc, placeSound(doc, { id: `c${index}`, newTrackId: `t${index}`, category: 'FX', cueId: null, frame, sound })), testReel())
-const clip = (doc: ReelDocument, id: string) => doc.clip[id]!
+const clip = (doc: ReelDocument, id: string) => doc.clip.get(id)!
 
 describe('cutting', () => {
   it('splits without a gap: the second part goes on where the first ends', () => {
@@ -62,7 +62,7 @@ describe('cutting', () => {
     const events = [0, 1, 2].map((n): [number, number, number] => [n * 10_000, n * 10_000 + 700, n * 10_000 + 9000])
     const places = [50, 63, 75].map((frame) => ({ frame, cueId: null }))
     const after = run(doc, layEvents(doc, { sound, events, places, category: 'FOL', newId }))
-    expect(Object.values(after.clip).map((one) => [syncPlace(one), one.offset, one.length])).toEqual([
+    expect([...after.clip.values()].map((one) => [syncPlace(one), one.offset, one.length])).toEqual([
       [50 * FRAME, 0, 9000],
       [63 * FRAME, 10_000, 9000],
       [75 * FRAME, 20_000, 9000],
@@ -102,11 +102,11 @@ describe('copies', () => {
     const doc = reelWith(100, 150)
     const copied = copyClips(doc, ['c1', 'c0'])
     const same = run(doc, pasteClips(doc, { copied, at: 110 * FRAME, cueId: null, newId }))
-    const fresh = Object.values(same.clip).filter((one) => !doc.clip[one.id])
+    const fresh = [...same.clip.values()].filter((one) => !doc.clip.get(one.id))
     expect(fresh.map(syncPlace)).toEqual([110 * FRAME, 160 * FRAME])
     expect(new Set(fresh.map((one) => one.trackId))).not.toContain('t0')
     const other = testReel({ rate: '25' })
-    expect(Object.values(run(other, pasteClips(other, { copied, at: 19_200, cueId: null, newId })).clip).map(syncPlace)).toEqual([19_200, 119_200])
+    expect([...run(other, pasteClips(other, { copied, at: 19_200, cueId: null, newId })).clip.values()].map(syncPlace)).toEqual([19_200, 119_200])
     expect(pasteClips(doc, { copied, at: 0, cueId: null, newId })).toMatchObject({ code: 'CORE_BEFORE_REEL' })
   })
   it('stand a whole number of frames behind the first', () => {
@@ -193,7 +193,7 @@ describe('choosing', () => {
     const doc = reelWith(100)
     expect(removeEmptyTracks(doc)).toMatchObject({ ok: false })
     const moved = run(doc, placeSound(doc, { id: 'z', newTrackId: 'tz', category: 'BG', cueId: null, frame: 9, sound }))
-    const { [clip(moved, 'z').id]: _, ...clips } = moved.clip
-    expect(Object.keys(run({ ...moved, clip: clips }, removeEmptyTracks({ ...moved, clip: clips })).track)).toEqual(['t0'])
+    const without = { ...moved, clip: new Map([...moved.clip].filter(([id]) => id !== 'z')) }
+    expect([...run(without, removeEmptyTracks(without)).track.keys()]).toEqual(['t0'])
   })
 })

@@ -39,7 +39,11 @@ describe('cells of the sheet', () => {
         { id: 'b', field: 'state', text: 'Ready' },
       ],
     })
-    expect(after(doc, change).cue).toMatchObject({ a: { words: 'gate', in: 480, out: 505 }, b: { state: 'ready' } })
+    expect([...after(doc, change).cue.values()]).toMatchObject([
+      { id: 'a', words: 'gate', in: 480, out: 505 },
+      { id: 'b', state: 'ready' },
+      { id: 'c' },
+    ])
     expect(
       editCells(doc, {
         cells: [
@@ -59,12 +63,12 @@ describe('cells of the sheet', () => {
   it('give a cue of another category the next number there', () => {
     const doc = spotted()
     const next = after(doc, editCues(doc, { edits: ['a', 'b'].map((id) => ({ id, fields: { category: 'BG' as const } })) }))
-    expect([next.cue['a'], next.cue['b'], next.cue['c']].map((cue) => `${cue?.category} ${cue?.number}`)).toEqual(['BG 1', 'BG 2', 'FX 3'])
+    expect([next.cue.get('a'), next.cue.get('b'), next.cue.get('c')].map((cue) => `${cue?.category} ${cue?.number}`)).toEqual(['BG 1', 'BG 2', 'FX 3'])
   })
   it('are found and replaced without case, taking signs for what they are', () => {
     const doc = after(spotted(), editCells(spotted(), { cells: [{ id: 'b', field: 'words', text: 'Door (iron) $1' }] }))
     const next = after(doc, replaceText(doc, { ids: ['a', 'b'], find: 'DOOR (iron)', replace: '$& gate' }))
-    expect([next.cue['a']?.words, next.cue['b']?.words]).toEqual(['door a', '$& gate $1'])
+    expect([next.cue.get('a')?.words, next.cue.get('b')?.words]).toEqual(['door a', '$& gate $1'])
   })
 })
 
@@ -72,7 +76,7 @@ describe('numbers', () => {
   it('change only by renumbering, in the order of time', () => {
     const doc = spotted()
     const next = after(doc, renumberCues(doc, { step: 10, first: 10 }))
-    expect(['b', 'c', 'a'].map((id) => next.cue[id]?.number)).toEqual([10, 20, 30])
+    expect(['b', 'c', 'a'].map((id) => next.cue.get(id)?.number)).toEqual([10, 20, 30])
     expect(renumberCues(doc, { first: 0 })).toMatchObject({ ok: false, code: 'CORE_BAD_NUMBER' })
     expect(renumberCues(doc, { categories: ['BG'] })).toMatchObject({ value: { updated: [] } })
   })
@@ -87,12 +91,12 @@ describe('notes', () => {
     doc = after(doc, closeNote(doc, { id: 'n', closed: true }))
     expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { id: 'n', closed: true }, replies: [{ id: 'm' }, { id: 'o' }] }])
     // Somebody who has not seen the answers yet can't take the question from under them.
-    const hasty = { label: 'hasty', added: [], updated: [], removed: [doc.note['n']!] }
+    const hasty = { label: 'hasty', added: [], updated: [], removed: [doc.note.get('n')!] }
     expect(checkChange(expectOk(apply(doc, hasty)), hasty)).toMatchObject({ ok: false, code: 'CORE_RECORD_MISSING' })
     doc = after(doc, deleteRecords(doc, { ids: ['a'] }))
     expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { cueId: null } }])
     doc = after(doc, deleteRecords(doc, { ids: ['n'] }))
-    expect(doc.note).toEqual({})
+    expect(doc.note.size).toBe(0)
     expect(addNote(doc, { id: 'x', cueId: null, frame: 1, words: ' ', author: 'M', at: '' })).toMatchObject({ ok: false, code: 'CORE_NO_WORDS' })
   })
 })
@@ -108,7 +112,7 @@ describe('versions of the picture', () => {
     doc = after(doc, showCut(doc, { id: 'k2' }))
     expect(currentCut(doc)?.id).toBe('k2')
     doc = after(doc, removeCut(doc, { id: 'k2' }))
-    expect([currentCut(doc), Object.keys(doc.cut)]).toEqual([null, ['k3']])
+    expect([currentCut(doc), [...doc.cut.keys()]]).toEqual([null, ['k3']])
   })
 })
 
@@ -121,7 +125,7 @@ describe('facts of the reel', () => {
     // 01:00:00:00 stays 01:00:00:00; ten minutes stay ten minutes.
     expect(reelOf(made)).toMatchObject({ rate: '25', firstFrame: 90_000, programme: 250, length: 15_000 })
     // What stood one and two seconds in still does.
-    expect([made.cut['k']?.offset, made.note['n']?.frame]).toEqual([25, 50])
+    expect([made.cut.get('k')?.offset, made.note.get('n')?.frame]).toEqual([25, 50])
     expect(conformRate(spotted(), { rate: '25' })).toMatchObject({ ok: false, code: 'CORE_REEL_IN_USE' })
   })
   it('never cut off what lies on it', () => {

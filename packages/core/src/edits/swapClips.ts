@@ -15,11 +15,11 @@ import { roomAround, SHORTEST_CLIP } from './trimClip.js'
 export function swapClips(doc: ReelDocument, args: { swaps: readonly { readonly id: string; readonly sound: SoundToPlace }[] }): Result<Change> {
   const { swaps } = args
   const [only] = swaps
-  const label = swaps.length === 1 && only ? `Swap ${doc.clip[only.id]?.name} for ${only.sound.name}` : `Swap ${swaps.length} sounds`
+  const label = swaps.length === 1 && only ? `Swap ${doc.clip.get(only.id)?.name} for ${only.sound.name}` : `Swap ${swaps.length} sounds`
   const swap =
     ({ id, sound }: (typeof swaps)[number]) =>
     (now: ReelDocument): Result<Change> => {
-      const from = now.clip[id]
+      const from = now.clip.get(id)
       if (!from) return refuse('CORE_RECORD_MISSING', 'swapClips', id)
       const to = fitted(now, from, sound)
       if (!to) return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')

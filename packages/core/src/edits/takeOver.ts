@@ -27,7 +27,7 @@ export function takeOver(doc: ReelDocument, args: { lines: readonly ComparedCue[
     added.push({ ...theirs, id: args.ids[added.length] ?? theirs.id, number, state: 'open', omitReason: '' })
   }
   // A cue may get another category at the same time as one of that category is added: both counted from the same number.
-  const grown = { ...doc, cue: { ...doc.cue, ...Object.fromEntries(added.map((cue) => [cue.id, cue])) } }
+  const grown = { ...doc, cue: new Map([...doc.cue, ...added.map((cue) => [cue.id, cue] as const)]) }
   const changed = editCues(grown, { edits })
   if (!changed.ok) return changed
   const count = added.length + changed.value.updated.length

@@ -13,7 +13,7 @@ export const SHORTEST_CLIP = 48
  * @param args.to - Wanted position of the end, samples from the reel's first frame.
  */
 export function trimClip(doc: ReelDocument, args: { id: string; end: 'head' | 'tail'; to: number }): Result<Change> {
-  const from = doc.clip[args.id]
+  const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'trimClip', args.id)
   const tail = from.start + from.length
   let trimmed: Clip

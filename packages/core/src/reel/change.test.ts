@@ -33,22 +33,22 @@ function seeded(seed: number): (below: number) => number {
 }
 
 function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: number): Result<Change> {
-  const cues = Object.keys(doc.cue)
-  const clips = Object.keys(doc.clip)
+  const cues = [...doc.cue.keys()]
+  const clips = [...doc.clip.keys()]
   const clip = clips[pick(clips.length)] ?? 'none'
   const cue = cues[pick(cues.length)] ?? 'none'
   const category = CATEGORIES[pick(6)] ?? 'FX'
   const ids = [...new Set([clip, clips[pick(clips.length)] ?? clip])]
-  const track = Object.keys(doc.track)[pick(Object.keys(doc.track).length)] ?? 'none'
+  const track = [...doc.track.keys()][pick(doc.track.size)] ?? 'none'
   let made = 0
   const newId = (): string => `n${step}-${made++}`
   const recorded = 1000 + pick(200_000)
   const sound = { id: `s${pick(3)}`, name: 's', recorded, sync: pick(recorded) }
   switch (pick(26)) {
     case 8:
-      return splitClips(doc, { ids, at: (doc.clip[clip]?.start ?? 0) + pick(9000), newId })
+      return splitClips(doc, { ids, at: (doc.clip.get(clip)?.start ?? 0) + pick(9000), newId })
     case 9: {
-      const other = doc.clip[clip] && neighbourAt(doc, doc.clip[clip], 'tail')
+      const other = doc.clip.get(clip) && neighbourAt(doc, doc.clip.get(clip), 'tail')
       return rollBoundary(doc, { firstId: clip, secondId: other?.id ?? 'none', to: (other?.start ?? 0) + pick(20_000) - 10_000 })
     }
     case 10:
@@ -60,7 +60,7 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 13:
       return duplicateClips(doc, { ids: [clip], newId })
     case 14:
-      return repeatClip(doc, { id: clip, until: (doc.clip[clip]?.start ?? 0) + pick(4) * (doc.clip[clip]?.length ?? 0), overlap: pick(9000), newId })
+      return repeatClip(doc, { id: clip, until: (doc.clip.get(clip)?.start ?? 0) + pick(4) * (doc.clip.get(clip)?.length ?? 0), overlap: pick(9000), newId })
     case 15:
       return bendClips(doc, { ids, fields: { speed: 0.5 + pick(6) / 4 } })
     case 16:
@@ -79,7 +79,7 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
       return drawRide(doc, { trackId: track, what: pick(2) ? 'level' : 'pan', moments, newId })
     }
     case 22: {
-      const point = Object.keys(doc.ride)[pick(Object.keys(doc.ride).length)] ?? 'none'
+      const point = [...doc.ride.keys()][pick(doc.ride.size)] ?? 'none'
       return pick(2) ? moveRidePoint(doc, { id: point, at: pick(4_000_000), value: pick(60) - 30 }) : deleteRecords(doc, { ids: [point] })
     }
     case 23:
@@ -135,7 +135,7 @@ describe('changes', () => {
         expect(recordSchema.safeParse(record).error).toBeUndefined()
         if (record.kind === 'clip') expect(checkClip(record)).toBeNull()
       }
-      const broken = Object.values(doc.clip).filter((a) => Object.values(doc.clip).some((b) => a.id < b.id && a.trackId === b.trackId && !mayMeet(a, b)))
+      const broken = [...doc.clip.values()].filter((a) => [...doc.clip.values()].some((b) => a.id < b.id && a.trackId === b.trackId && !mayMeet(a, b)))
       expect(broken).toEqual([])
     }
     expect(done.length).toBeGreaterThan(60)
@@ -160,7 +160,7 @@ describe('changes', () => {
 
   it('never takes the reel out of itself, nor offers to undo its making', () => {
     const doc = testReel()
-    const change = { ...emptyChange('gone'), removed: Object.values(doc.reel) }
+    const change = { ...emptyChange('gone'), removed: [...doc.reel.values()] }
     expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({ ok: false, code: 'CORE_REEL_GONE' })
     const line = (seq: number): LogEntry => ({ seq, author: 'Me', role: 'do', target: null, label: '' })
     expect(stacksFromLog([line(1), line(2), line(3)], 'Me')).toEqual({ undo: [2, 3], redo: [] })

@@ -42,25 +42,25 @@ export function sameRecord(a: ReelRecord, b: ReelRecord): boolean {
  *   to be added is there, or one to be updated or removed is missing or differs from what the change saw.
  */
 export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
-  const tables: Partial<Record<RecordKind, Record<string, ReelRecord>>> = {}
-  const table = (kind: RecordKind): Record<string, ReelRecord> => (tables[kind] ??= { ...doc[kind] })
+  const tables: Partial<Record<RecordKind, Map<string, ReelRecord>>> = {}
+  const table = (kind: RecordKind): Map<string, ReelRecord> => (tables[kind] ??= new Map<string, ReelRecord>(doc[kind]))
   for (const record of change.removed) {
-    const present = table(record.kind)[record.id]
+    const present = table(record.kind).get(record.id)
     if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${record.kind} ${record.id}`)
     if (!sameRecord(present, record)) return refuse('CORE_RECORD_CHANGED', change.label, `${record.kind} ${record.id}`)
-    delete table(record.kind)[record.id]
+    table(record.kind).delete(record.id)
   }
   for (const [from, to] of change.updated) {
-    const present = table(from.kind)[from.id]
+    const present = table(from.kind).get(from.id)
     if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${from.kind} ${from.id}`)
     if (!sameRecord(present, from)) return refuse('CORE_RECORD_CHANGED', change.label, `${from.kind} ${from.id}`)
-    table(to.kind)[to.id] = to
+    table(to.kind).set(to.id, to)
   }
   for (const record of change.added) {
-    if (table(record.kind)[record.id]) return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
-    table(record.kind)[record.id] = record
+    if (table(record.kind).has(record.id)) return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
+    table(record.kind).set(record.id, record)
   }
-  const next = { ...doc, ...tables } as ReelDocument
+  const next = { ...doc, ...tables } as unknown as ReelDocument
   if (tables.clip) {
     const clips = (records: readonly ReelRecord[]): Clip[] => records.filter((record) => record.kind === 'clip')
     carryTracks(doc.clip, next.clip, clips([...change.removed, ...change.updated.map(([from]) => from)]), clips([...change.updated.map(([, to]) => to), ...change.added]))

@@ -3,9 +3,9 @@ import type { Clip } from './records.js'
 
 /** Ids with those of all clips that stand in one group with one of them. */
 export function withGroups(doc: Pick<ReelDocument, 'clip'>, ids: readonly string[]): string[] {
-  const groups = new Set(ids.map((id) => doc.clip[id]?.group ?? '').filter((group) => group !== ''))
+  const groups = new Set(ids.map((id) => doc.clip.get(id)?.group ?? '').filter((group) => group !== ''))
   if (groups.size === 0) return [...ids]
-  const joined = Object.values(doc.clip).filter((clip) => groups.has(clip.group))
+  const joined = [...doc.clip.values()].filter((clip) => groups.has(clip.group))
   return [...new Set([...ids, ...joined.map((clip) => clip.id)])]
 }
 
@@ -14,14 +14,14 @@ export type Alike = 'sound' | 'category' | 'track'
 
 /** Ids of the clips that are like a clip in one respect, itself among them, in the order of time. */
 export function clipsLike(doc: ReelDocument, clip: Clip, alike: Alike): string[] {
-  const key = (one: Clip): string | null => (alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : (doc.track[one.trackId]?.category ?? null))
+  const key = (one: Clip): string | null => (alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : (doc.track.get(one.trackId)?.category ?? null))
   const wanted = key(clip)
-  return inTime(Object.values(doc.clip).filter((one) => key(one) === wanted))
+  return inTime([...doc.clip.values()].filter((one) => key(one) === wanted))
 }
 
 /** Ids of the clips whose sync point stands at or after a sample of the reel, in the order of time. */
 export function clipsAfter(doc: ReelDocument, at: number): string[] {
-  return inTime(Object.values(doc.clip).filter((clip) => syncPlace(clip) >= at))
+  return inTime([...doc.clip.values()].filter((clip) => syncPlace(clip) >= at))
 }
 
 const inTime = (clips: readonly Clip[]): string[] => clips.toSorted((a, b) => syncPlace(a) - syncPlace(b)).map((clip) => clip.id)

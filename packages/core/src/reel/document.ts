@@ -2,41 +2,51 @@ import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
 
-/** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. */
+/** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. Maps, because one of thousands is copied at every edit. */
 export interface ReelDocument {
-  readonly reel: Readonly<Record<string, Reel>>
-  readonly cut: Readonly<Record<string, Cut>>
-  readonly cue: Readonly<Record<string, Cue>>
-  readonly track: Readonly<Record<string, Track>>
-  readonly clip: Readonly<Record<string, Clip>>
-  readonly note: Readonly<Record<string, Note>>
-  readonly ride: Readonly<Record<string, RidePoint>>
+  readonly reel: ReadonlyMap<string, Reel>
+  readonly cut: ReadonlyMap<string, Cut>
+  readonly cue: ReadonlyMap<string, Cue>
+  readonly track: ReadonlyMap<string, Track>
+  readonly clip: ReadonlyMap<string, Clip>
+  readonly note: ReadonlyMap<string, Note>
+  readonly ride: ReadonlyMap<string, RidePoint>
 }
 
+const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
+  reel: new Map(),
+  cut: new Map(),
+  cue: new Map(),
+  track: new Map(),
+  clip: new Map(),
+  note: new Map(),
+  ride: new Map(),
+})
+
 /** A document without records. */
-export const EMPTY_DOCUMENT: ReelDocument = Object.freeze({ reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {}, ride: {} })
+export const EMPTY_DOCUMENT: ReelDocument = documentOf([])
 
 /** Builds a document from records in any order. */
 export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
-  const tables: Record<RecordKind, Record<string, ReelRecord>> = { reel: {}, cut: {}, cue: {}, track: {}, clip: {}, note: {}, ride: {} }
-  for (const record of records) tables[record.kind][record.id] = record
+  const tables = newTables()
+  for (const record of records) tables[record.kind].set(record.id, record)
   return tables as unknown as ReelDocument
 }
 
 /** All records of a document, kind by kind, the reel first. */
 export function recordsOf(doc: ReelDocument): ReelRecord[] {
-  return RECORD_KINDS.flatMap((kind) => Object.values<ReelRecord>(doc[kind]))
+  return RECORD_KINDS.flatMap((kind): ReelRecord[] => [...doc[kind].values()])
 }
 
 /** The version of the picture that is current, or null. */
 export function currentCut(doc: ReelDocument): Cut | null {
   const { pictureId } = reelOf(doc)
-  return Object.values(doc.cut).find((cut) => cut.pictureId === pictureId) ?? null
+  return [...doc.cut.values()].find((cut) => cut.pictureId === pictureId) ?? null
 }
 
 /** The facts of the document's reel. @throws CoreError `CORE_RECORD_MISSING` if it has none. */
 export function reelOf(doc: ReelDocument): Reel {
-  const reel = Object.values(doc.reel)[0]
+  const reel = doc.reel.values().next().value
   return expectOk(reel ? { ok: true, value: reel } : refuse('CORE_RECORD_MISSING', 'reelOf', 'the reel itself'))
 }
 
@@ -47,12 +57,12 @@ export function rateOf(doc: ReelDocument): FrameRate {
 
 /** Tracks from left to right: by fractional key, equal keys by id. */
 export function tracksInOrder(doc: Pick<ReelDocument, 'track'>): Track[] {
-  return Object.values(doc.track).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+  return [...doc.track.values()].sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
 }
 
 /** Cues by in-frame, then by number. */
 export function cuesInOrder(doc: ReelDocument): Cue[] {
-  return Object.values(doc.cue).sort((a, b) => a.in - b.in || a.number - b.number || (a.id < b.id ? -1 : 1))
+  return [...doc.cue.values()].sort((a, b) => a.in - b.in || a.number - b.number || (a.id < b.id ? -1 : 1))
 }
 
 /** Clips of one track by start. */
@@ -70,7 +80,7 @@ export function clipsByTrack(doc: Pick<ReelDocument, 'clip'>): ByTrack {
   const known = byTrack.get(doc.clip)
   if (known) return known
   const found = new Map<string, Clip[]>()
-  for (const clip of Object.values(doc.clip)) {
+  for (const clip of doc.clip.values()) {
     const list = found.get(clip.trackId)
     if (list) list.push(clip)
     else found.set(clip.trackId, [clip])
@@ -100,7 +110,7 @@ export function clipsByCue(doc: Pick<ReelDocument, 'clip'>): ReadonlyMap<string,
   const known = byCue.get(doc.clip)
   if (known) return known
   const found = new Map<string, Clip[]>()
-  for (const clip of Object.values(doc.clip)) {
+  for (const clip of doc.clip.values()) {
     if (clip.cueId === null) continue
     const list = found.get(clip.cueId)
     if (list) list.push(clip)
@@ -123,7 +133,7 @@ export function rideOf(doc: Pick<ReelDocument, 'ride'>, trackId: string, what: R
 
 function gatherRides(points: Points): ReadonlyMap<string, readonly RidePoint[]> {
   const found = new Map<string, RidePoint[]>()
-  for (const point of Object.values(points)) {
+  for (const point of points.values()) {
     const key = `${point.what} ${point.trackId}`
     const list = found.get(key)
     if (list) list.push(point)

@@ -48,7 +48,7 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
   const left = [...change.added, ...change.updated.map(([, to]) => to)]
   const usedNumbers = new Map<string, string>()
   if (left.some((record) => record.kind === 'cue')) {
-    for (const cue of Object.values(doc.cue)) {
+    for (const cue of doc.cue.values()) {
       const key = `${cue.category} ${cue.number}`
       const other = usedNumbers.get(key)
       if (other) return refuse('CORE_NUMBER_TAKEN', change.label, key)
@@ -74,11 +74,11 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
   for (const record of change.removed) {
     if (record.kind === 'clip' && record.locked) return refuse('CORE_LOCKED', record.name)
     if (record.kind === 'reel') return refuse('CORE_REEL_GONE', change.label, record.name)
-    if (record.kind === 'note' && Object.values(doc.note).some((note) => note.replyTo === record.id)) {
+    if (record.kind === 'note' && [...doc.note.values()].some((note) => note.replyTo === record.id)) {
       return refuse('CORE_RECORD_MISSING', change.label, 'a note that has just been answered')
     }
     if (record.kind !== 'track') continue
-    const loose = Object.values(doc.ride).find((point) => point.trackId === record.id)
+    const loose = [...doc.ride.values()].find((point) => point.trackId === record.id)
     if (loose) return refuse('CORE_NO_TRACK', change.label, `a ride would lose track ${record.name}`)
     const orphan = clipsOnTrack(doc, record.id)[0]
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)
@@ -87,21 +87,21 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
 }
 
 function checkRide(doc: ReelDocument, point: RidePoint): Refusal | null {
-  if (!doc.track[point.trackId]) return refuse('CORE_NO_TRACK', 'ride', point.trackId)
+  if (!doc.track.get(point.trackId)) return refuse('CORE_NO_TRACK', 'ride', point.trackId)
   if (point.what === 'pan' && Math.abs(point.value) > 1) return refuse('CORE_BAD_RECORD', 'pan', `${point.value} is not between -1 and 1`)
   return null
 }
 
 function checkNote(doc: ReelDocument, note: Note): Refusal | null {
-  if (note.replyTo !== null && doc.note[note.replyTo]?.replyTo !== null) return refuse('CORE_RECORD_MISSING', 'answer', `note ${note.replyTo}`)
-  if (note.cueId !== null && !doc.cue[note.cueId]) return refuse('CORE_RECORD_MISSING', 'note', `cue ${note.cueId}`)
+  if (note.replyTo !== null && doc.note.get(note.replyTo)?.replyTo !== null) return refuse('CORE_RECORD_MISSING', 'answer', `note ${note.replyTo}`)
+  if (note.cueId !== null && !doc.cue.get(note.cueId)) return refuse('CORE_RECORD_MISSING', 'note', `cue ${note.cueId}`)
   return null
 }
 
 function checkPlaced(doc: ReelDocument, clip: Clip): Refusal | null {
   const alone = checkClip(clip)
   if (alone) return alone
-  const track = doc.track[clip.trackId]
+  const track = doc.track.get(clip.trackId)
   if (!track) return refuse('CORE_NO_TRACK', clip.name, clip.trackId)
   const other = findCollision(doc, clip)
   return other ? refuse('CORE_OVERLAP', `${clip.name} on ${track.name}`, `it would sound over ${other.name}`) : null

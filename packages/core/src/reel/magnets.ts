@@ -19,8 +19,8 @@ export function magnetsOf(doc: ReelDocument, marks: { readonly onsets: readonly 
   const rate = rateOf(doc)
   const frame = (value: number): number => frameToSample(value as Frames, rate)
   const found: Magnet[] = [...marks.onsets.map((at): Magnet => ({ at: frame(at), what: 'onset' })), ...marks.cuts.map((at): Magnet => ({ at: frame(at), what: 'cut' }))]
-  for (const cue of Object.values(doc.cue)) for (const at of [cue.in, cue.out, cue.sync]) found.push({ at: frame(at), what: 'cue' })
-  for (const clip of Object.values(doc.clip)) {
+  for (const cue of doc.cue.values()) for (const at of [cue.in, cue.out, cue.sync]) found.push({ at: frame(at), what: 'cue' })
+  for (const clip of doc.clip.values()) {
     if (ignore.has(clip.id)) continue
     found.push({ at: clip.start, what: 'edge' }, { at: clip.start + clip.length, what: 'edge' }, { at: syncPlace(clip), what: 'sync point' })
   }

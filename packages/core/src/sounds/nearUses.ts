@@ -13,7 +13,7 @@ export function nearUses(doc: ReelDocument, frame: number, seconds: number): Map
   const reel = reelOf(doc)
   const rate = FRAME_RATES[reel.rate]
   const best = new Map<string, number>()
-  for (const clip of Object.values(doc.clip)) {
+  for (const clip of doc.clip.values()) {
     const at = sampleToFrame(syncPlace(clip), rate)
     const away = Math.abs(at - frame)
     const known = best.get(clip.soundId)

@@ -66,8 +66,8 @@ describe('comparing sheets', () => {
     const change = expectOk(takeOver(mine, { lines: compare(mine, theirs), ids: ['new'] }))
     const after = expectOk(apply(mine, change))
     expect(told(compare(after, theirs)).filter((line) => !line.endsWith('same'))).toEqual(['b - mine', 'c - mine', 'd - mine'])
-    expect(after.cue['new']).toMatchObject({ category: 'FX', number: 4, words: 'Owl' })
+    expect(after.cue.get('new')).toMatchObject({ category: 'FX', number: 4, words: 'Owl' })
     // Thunder became Foley and got the next Foley number.
-    expect(after.cue['e']).toMatchObject({ category: 'FOL', number: 2 } satisfies Partial<Cue>)
+    expect(after.cue.get('e')).toMatchObject({ category: 'FOL', number: 2 } satisfies Partial<Cue>)
   })
 })

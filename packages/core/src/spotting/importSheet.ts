@@ -77,7 +77,7 @@ export function previewImport(doc: ReelDocument, table: SheetTable, match: Colum
   const cues: Omit<Cue, 'id'>[] = []
   const lines: number[] = []
   const problems: ImportProblem[] = []
-  const taken = new Set(Object.values(doc.cue).map(cueCode))
+  const taken = new Set([...doc.cue.values()].map(cueCode))
   const next = new Map(CATEGORIES.map((category) => [category, nextNumber(doc, category)]))
   for (const [index, row] of table.rows.entries()) {
     const line = table.lines?.[index] ?? index + 2

@@ -4,7 +4,7 @@ import type { Category } from './categories.js'
 /** The next free number of a category: one above the highest ever in the sheet, so numbers stay stable. */
 export function nextNumber(doc: ReelDocument, category: Category): number {
   let highest = 0
-  for (const cue of Object.values(doc.cue)) if (cue.category === category) highest = Math.max(highest, cue.number)
+  for (const cue of doc.cue.values()) if (cue.category === category) highest = Math.max(highest, cue.number)
   return highest + 1
 }
 

@@ -29,7 +29,7 @@ describe('the overview', () => {
       { from: 48, to: 240 },
       { from: 288, to: 480 },
     ])
-    const muted = { ...placed, track: { t: { ...placed.track['t']!, mute: true } } }
+    const muted = { ...placed, track: new Map([['t', { ...placed.track.get('t')!, mute: true }]]) }
     expect(silences(muted, 24)).toEqual([{ from: 48, to: 480 }])
   })
 })

@@ -22,7 +22,7 @@ export function overviewBins(doc: ReelDocument, bins: number): OverviewBin[] {
     counts: {} as Partial<Record<Category, number>>,
     states: {} as Partial<Record<CueState, number>>,
   }))
-  for (const cue of Object.values(doc.cue)) {
+  for (const cue of doc.cue.values()) {
     let at = Math.min(bins - 1, Math.max(0, Math.floor((cue.in * bins) / length)))
     // Rounded edges may put a frame one bin beside its share of the length.
     while (at > 0 && cue.in < (edges[at] as number)) at--
@@ -39,8 +39,8 @@ export function overviewBins(doc: ReelDocument, bins: number): OverviewBin[] {
 export function silences(doc: ReelDocument, least: number): Span[] {
   const { programme, length } = reelOf(doc)
   const rate = rateOf(doc)
-  const sounding = Object.values(doc.clip)
-    .filter((clip) => !clip.mute && !doc.track[clip.trackId]?.mute)
+  const sounding = [...doc.clip.values()]
+    .filter((clip) => !clip.mute && !doc.track.get(clip.trackId)?.mute)
     .map((clip) => ({ from: sampleToFrame(clip.start, rate), to: sampleToFrame(clip.start + clip.length - 1, rate) + 1 }))
   return gapsBetween(mergeSpans(sounding), programme, length).filter((gap) => gap.to - gap.from >= least)
 }

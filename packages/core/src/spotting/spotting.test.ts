@@ -50,15 +50,15 @@ describe('card layout', () => {
 describe('coverage', () => {
   it('is nothing, partly, fully, as far as sounds that can be heard reach', () => {
     let doc = expectOk(apply(testReel(), expectOk(spotCue(testReel(), { id: 'q', category: 'BG', in: 0, out: 240 }))))
-    expect(coverageOf(doc, doc.cue['q']!)).toBe('nothing')
+    expect(coverageOf(doc, doc.cue.get('q')!)).toBe('nothing')
     const place = (id: string, frame: number, recorded: number): void => {
       doc = expectOk(apply(doc, expectOk(placeSound(doc, { id, newTrackId: `t${id}`, category: 'BG', cueId: 'q', frame, sound: { id: 's', name: 's', recorded, sync: 0 } }))))
     }
     place('a', 0, 240_000)
-    expect(coverageOf(doc, doc.cue['q']!)).toBe('partly')
+    expect(coverageOf(doc, doc.cue.get('q')!)).toBe('partly')
     place('b', 100, 280_000)
-    expect(coverageOf(doc, doc.cue['q']!)).toBe('fully')
+    expect(coverageOf(doc, doc.cue.get('q')!)).toBe('fully')
     doc = expectOk(apply(doc, expectOk(shapeClips(doc, { ids: ['a'], fields: { mute: true } }))))
-    expect(coverageOf(doc, doc.cue['q']!)).toBe('partly')
+    expect(coverageOf(doc, doc.cue.get('q')!)).toBe('partly')
   })
 })

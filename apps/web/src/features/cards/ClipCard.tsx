@@ -17,8 +17,8 @@ export function ClipCard({ clip }: { clip: Clip }) {
   const commands = useCommands()
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
-  const track = useAppSelector((state) => state.document.doc.track[clip.trackId])
-  const cue = useAppSelector((state) => (clip.cueId ? state.document.doc.cue[clip.cueId] : undefined))
+  const track = useAppSelector((state) => state.document.doc.track.get(clip.trackId))
+  const cue = useAppSelector((state) => (clip.cueId ? state.document.doc.cue.get(clip.cueId) : undefined))
   const shape = (fields: Parameters<typeof shapeClips>[1]['fields']): boolean => dispatch(edit((doc) => shapeClips(doc, { ids: [clip.id], fields })))
   const tc = (sample: number): string => formatTimecode(reel.firstFrame + sampleToFrame(sample, rate), rate)
   const numberOf = (text: string): number | null => (/^\s*[+-]?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null)

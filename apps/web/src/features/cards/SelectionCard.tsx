@@ -24,7 +24,7 @@ function Selected() {
   if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
   if (selected.length > 1) return <SeveralCard ids={selected} />
   const only = selected[0] ?? ''
-  const record = doc.cue[only] ?? doc.clip[only] ?? doc.track[only] ?? doc.note[only]
+  const record = doc.cue.get(only) ?? doc.clip.get(only) ?? doc.track.get(only) ?? doc.note.get(only)
   switch (record?.kind) {
     case 'cue':
       return <CueCard key={only} cue={record} />
@@ -70,7 +70,7 @@ function ReelFacts() {
         </Row>
         <Row name="Rate">{rate.label}, 48 kHz, 24 bit</Row>
         <Row name="Sounds">
-          {Object.keys(doc.clip).length} placed on {Object.keys(doc.track).length} tracks
+          {doc.clip.size} placed on {doc.track.size} tracks
         </Row>
       </dl>
       <p className="mt-4 text-[12px] text-ink-2">

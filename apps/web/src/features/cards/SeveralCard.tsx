@@ -11,8 +11,8 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
   const dispatch = useAppDispatch()
   const commands = useCommands()
   const doc = useAppSelector((state) => state.document.doc)
-  const cues = ids.flatMap((id) => doc.cue[id] ?? [])
-  const clips = ids.filter((id) => doc.clip[id])
+  const cues = ids.flatMap((id) => doc.cue.get(id) ?? [])
+  const clips = ids.filter((id) => doc.clip.get(id))
   const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean => dispatch(edit((now) => editCues(now, { edits: cues.map(({ id }) => ({ id, fields })) })))
   const select = 'h-7 rounded-[5px] border border-line bg-card px-1'
   return (

@@ -15,7 +15,7 @@ export function PictureVersions() {
   const reel = useReel()
   const cuts = useAppSelector((state) => state.document.doc.cut)
   const [adding, setAdding] = useState(false)
-  const versions = Object.values(cuts).sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
+  const versions = [...cuts.values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
   return (
     <Part title="Picture">
       <ul className="flex flex-col gap-2">
@@ -92,7 +92,7 @@ function LeaderCheck() {
   const picture = usePicture()
   const analysis = useAnalysis()
   const offset = usePictureOffset()
-  const cut = useAppSelector((state) => Object.values(state.document.doc.cut).find((candidate) => candidate.pictureId === reel.pictureId))
+  const cut = useAppSelector((state) => [...state.document.doc.cut.values()].find((candidate) => candidate.pictureId === reel.pictureId))
   if (!picture || !analysis) return null
   const rate = FRAME_RATES[reel.rate]
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)

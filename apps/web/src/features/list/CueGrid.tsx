@@ -37,7 +37,7 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     const index = rows.findIndex((row) => row.id === next.focus.row && !row.getIsGrouped())
     if (index >= 0) virtual.scrollToIndex(index)
     dispatch(viewActions.select(blockOf(next, axes).rows))
-    const cue = store.getState().document.doc.cue[next.focus.row]
+    const cue = store.getState().document.doc.cue.get(next.focus.row)
     if (cue && next.focus.row !== selection?.focus.row && !transport.rolling) transport.goToFrame(cue.in)
   }
   // A cue that was chosen elsewhere (or just dropped) is shown here, too.
@@ -68,7 +68,7 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     blockToText(
       block.rows.map((id) =>
         block.columns.map((key) => {
-          const cue = doc.cue[id]
+          const cue = doc.cue.get(id)
           return cue ? cueField(key).text(doc, cue) : ''
         }),
       ),
@@ -104,7 +104,7 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     clear: () => clear('Clear cells'),
     fillDown: () => {
       const [first, ...rest] = block.rows
-      const cue = doc.cue[first ?? '']
+      const cue = doc.cue.get(first ?? '')
       if (cue && rest.length > 0)
         write(
           rest.flatMap((id) => block.columns.map((field) => ({ id, field, text: cueField(field).text(doc, cue) }))),

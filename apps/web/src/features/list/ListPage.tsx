@@ -13,7 +13,7 @@ import { useCueTable } from './useCueTable.js'
 
 /** The spotting list: every cue as a line, with picture, transport and card beside it. */
 export function ListPage() {
-  const total = useAppSelector((state) => Object.keys(state.document.doc.cue).length)
+  const total = useAppSelector((state) => state.document.doc.cue.size)
   const [view, setView] = useState(lastView)
   const [finding, setFinding] = useState(false)
   const [renumbering, setRenumbering] = useState(false)

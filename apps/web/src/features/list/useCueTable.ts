@@ -39,7 +39,7 @@ function sortValue(doc: ReelDocument, key: string, cue: Cue): string | number {
 /** Cues that a view lets through, in the order of time. */
 export function filterCues(doc: ReelDocument, view: Pick<ListView, 'search' | 'categories' | 'states' | 'noted'>): Cue[] {
   const words = view.search.toLowerCase().split(/\s+/).filter(Boolean)
-  const noted = view.noted ? new Set(Object.values(doc.note).flatMap((note) => (note.closed || note.replyTo !== null ? [] : [note.cueId]))) : null
+  const noted = view.noted ? new Set([...doc.note.values()].flatMap((note) => (note.closed || note.replyTo !== null ? [] : [note.cueId]))) : null
   return cuesInOrder(doc).filter((cue) => {
     if (view.categories.length > 0 && !view.categories.includes(cue.category)) return false
     if (view.states.length > 0 && !view.states.includes(cue.state)) return false

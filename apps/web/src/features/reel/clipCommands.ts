@@ -47,7 +47,7 @@ const newId = (): string => crypto.randomUUID()
 /** What can be done with placed sounds beyond moving and trimming them. */
 export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transport: Transport) {
   const doc = (): ReelDocument => store.getState().document.doc
-  const clips = (): Clip[] => store.getState().view.selected.flatMap((id) => doc().clip[id] ?? [])
+  const clips = (): Clip[] => store.getState().view.selected.flatMap((id) => doc().clip.get(id) ?? [])
   const ids = (): string[] => clips().map((clip) => clip.id)
   const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
   const gate = (): number => frameToSample(transport.frame as Frames, rateOf(doc()))
@@ -60,7 +60,7 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
   const doAndChoose = (compute: (now: ReelDocument) => Result<Change>): void => {
     const before = doc()
     if (!dispatch(edit(compute))) return
-    const fresh = Object.keys(doc().clip).filter((id) => !before.clip[id])
+    const fresh = [...doc().clip.keys()].filter((id) => !before.clip.get(id))
     if (fresh.length > 0) dispatch(viewActions.select(fresh))
   }
   const choose = (chosen: readonly string[], what: string): void => {
@@ -83,7 +83,7 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
     repeat: () =>
       withChosen('repeated', (now) => {
         const [clip] = clips()
-        const cue = now.cue[clip?.cueId ?? '']
+        const cue = now.cue.get(clip?.cueId ?? '')
         const until = Math.max(gate(), cue ? frameToSample(cue.out as Frames, rateOf(now)) : 0)
         return repeatClip(now, { id: clip?.id ?? '', until, overlap: SEAM, newId })
       }),
@@ -106,7 +106,7 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
     paste: () => {
       const copied = copiedClips()
       if (!copied) return say('Nothing was copied yet. Ctrl C copies the selected sounds.')
-      const cueId = store.getState().view.selected.find((id) => doc().cue[id]) ?? null
+      const cueId = store.getState().view.selected.find((id) => doc().cue.get(id)) ?? null
       doAndChoose((now) => pasteClips(now, { copied, at: gate(), cueId, newId }))
     },
     /** Each of the chosen sounds lower than the one before it. */
@@ -127,7 +127,7 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
     },
     /** Begins to have a track follow the picture. */
     follow: () => {
-      const trackId = clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track[one])
+      const trackId = clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track.get(one))
       if (trackId === undefined) return say('Select a sound or a track first; then clicks on the picture say where its source is.')
       dispatch(viewActions.setFollowing({ trackId, seen: [] }))
     },
@@ -140,7 +140,7 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
     },
     removeEmptyTracks: () => void dispatch(edit(removeEmptyTracks)),
     soloOnly: () => {
-      const id = clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track[one])
+      const id = clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track.get(one))
       if (id === undefined) return say('Select a sound or a track first.')
       dispatch(edit((now) => soloOnly(now, { id })))
     },
@@ -186,11 +186,11 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, transpo
     /** Lays the events of the sound chosen in the pane on the chosen cues, or on the selected one and those of its category that follow without a sound. */
     layEvents: async () => {
       const { sound, event, prepared } = store.getState().trying
-      const chosen = store.getState().view.selected.flatMap((id) => doc().cue[id] ?? [])
+      const chosen = store.getState().view.selected.flatMap((id) => doc().cue.get(id) ?? [])
       const [first] = chosen
       if (!sound || !first) return say('Choose a recording in the pane and a cue on the Sheet first; then its events are laid on that cue and the next ones.')
       const events = (await eventsOf(sound.id)).slice(event ?? 0)
-      const used = new Set(Object.values(doc().clip).map((clip) => clip.cueId))
+      const used = new Set([...doc().clip.values()].map((clip) => clip.cueId))
       const cues =
         chosen.length > 1 ? chosen : cuesInOrder(doc()).filter((cue) => cue.category === first.category && cue.in >= first.in && (cue.id === first.id || !used.has(cue.id)))
       const places = cues

@@ -45,8 +45,8 @@ const TRY = { before: 0.75, longest: 6 } as const
 function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, listening, engine }: Session) {
   const doc = () => store.getState().document.doc
   const selected = () => store.getState().view.selected
-  const selectedCue = (): Cue | null => doc().cue[selected()[0] ?? ''] ?? null
-  const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip[id] ?? [])
+  const selectedCue = (): Cue | null => doc().cue.get(selected()[0] ?? '') ?? null
+  const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
   const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
 
   const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
@@ -98,7 +98,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     const clips = selectedClips()
     if (clips.length === 0) return refuse('Select a sound first; then Alt with an arrow moves it.')
     if (!dispatch(edit((now) => moveClips(now, { ids: clips.map((clip) => clip.id), by: samples })))) return
-    const moved = doc().clip[clips[0]?.id ?? '']
+    const moved = doc().clip.get(clips[0]?.id ?? '')
     if (moved && !transport.rolling) transport.goToSample(moved.start + moved.sync - moved.offset)
   }
 
@@ -114,7 +114,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     },
     /** The key of a cue just dropped is released: held while rolling, the cue lasts until now. Then its words can be typed. */
     endSpot: (id: string) => {
-      const cue = doc().cue[id]
+      const cue = doc().cue.get(id)
       if (!cue) return
       const frame = transport.frameOnScreen
       // A tap of a few frames is a press, not a span.
@@ -123,7 +123,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     },
     /** Drops another cue like the one spotted last, with its category and words, at the gate. */
     spotAgain: () => {
-      const last = doc().cue[store.getState().view.lastSpotted ?? '']
+      const last = doc().cue.get(store.getState().view.lastSpotted ?? '')
       if (!last) return refuse('Nothing has been spotted yet that could be repeated; 1 to 6 drop a cue.')
       const id = crypto.randomUUID()
       const frame = transport.frameOnScreen
@@ -204,7 +204,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
       else refuse('Select a sound first; M mutes it.')
     },
     solo: () => {
-      const track = doc().track[selectedClips()[0]?.trackId ?? '']
+      const track = doc().track.get(selectedClips()[0]?.trackId ?? '')
       if (track) dispatch(edit((now) => editTrack(now, { id: track.id, fields: { solo: !track.solo }, label: `${track.solo ? 'End solo of' : 'Solo'} ${track.name}` })))
       else refuse('Select a sound first; S solos its track.')
     },

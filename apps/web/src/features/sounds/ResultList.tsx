@@ -92,8 +92,8 @@ const NONE: ReadonlyMap<string, string> = new Map()
 /** Sounds that are placed near the selected cue, by the timecode of the nearest place: so that no step is heard twice by accident. */
 function useNearUses(): ReadonlyMap<string, string> {
   const doc = useAppSelector((state) => state.document.doc)
-  const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue[id]))
-  const cue = cueId === undefined ? undefined : doc.cue[cueId]
+  const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue.get(id)))
+  const cue = cueId === undefined ? undefined : doc.cue.get(cueId)
   const frame = cue?.sync
   return useMemo(() => (frame === undefined ? NONE : nearUses(doc, frame, NEAR_S)), [doc.clip, frame])
 }

@@ -10,7 +10,7 @@ import { searchActions } from './searchSlice.js'
 export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) => void }) {
   const dispatch = useAppDispatch()
   const query = useAppSelector((state) => state.search.query)
-  const cue = useAppSelector((state) => (state.search.queryOf ? state.document.doc.cue[state.search.queryOf] : undefined))
+  const cue = useAppSelector((state) => (state.search.queryOf ? state.document.doc.cue.get(state.search.queryOf) : undefined))
   const like = useAppSelector((state) => state.search.like)
   return (
     <div className="flex h-[34px] items-center gap-2 rounded-[6px] border-[1.5px] border-ink bg-card pl-2.5 focus-within:border-focus">
@@ -35,7 +35,7 @@ export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) =
 function PastSearches() {
   const dispatch = useAppDispatch()
   const reelId = useAppSelector((state) => state.document.reelId) ?? ''
-  const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue[id])) ?? ''
+  const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue.get(id))) ?? ''
   const { data: searches } = api.usePastSearchesQuery({ reelId, cueId })
   return (
     <Popover className="relative flex h-full">

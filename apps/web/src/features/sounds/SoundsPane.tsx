@@ -57,7 +57,7 @@ const NONE: ReadonlySet<string> = new Set()
 /** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound. */
 function useCueSearch(): void {
   const dispatch = useAppDispatch()
-  const cue = useAppSelector((state) => state.document.doc.cue[state.view.selected.find((id) => state.document.doc.cue[id]) ?? ''])
+  const cue = useAppSelector((state) => state.document.doc.cue.get(state.view.selected.find((id) => state.document.doc.cue.get(id)) ?? ''))
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
   useEffect(() => {

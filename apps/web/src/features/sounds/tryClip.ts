@@ -21,7 +21,7 @@ export function soundToTry(sound: Sound, { prepared, matched }: Pick<TryState, '
 
 /** The category that a try is for: its cue's, else what the sound's own words say. */
 export function tryCategory(doc: ReelDocument, place: NonNullable<TryState['place']>, sound: Sound): Category {
-  return (place.cueId ? doc.cue[place.cueId]?.category : undefined) ?? guessCategory(sound)
+  return (place.cueId ? doc.cue.get(place.cueId)?.category : undefined) ?? guessCategory(sound)
 }
 
 /**

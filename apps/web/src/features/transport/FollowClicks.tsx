@@ -7,7 +7,7 @@ export function FollowClicks() {
   const dispatch = useAppDispatch()
   const { transport } = useSession()
   const following = useAppSelector((state) => state.view.following)
-  const name = useAppSelector((state) => state.document.doc.track[following?.trackId ?? '']?.name)
+  const name = useAppSelector((state) => state.document.doc.track.get(following?.trackId ?? '')?.name)
   if (!following) return null
   const { seen } = following
   return (

@@ -11,8 +11,8 @@ export function RateMismatch({ picture }: { picture: Picture }) {
   const doc = useAppSelector((state) => state.document.doc)
   const movie = FRAME_RATES[picture.rate]
   const own = FRAME_RATES[reel.rate]
-  const empty = Object.keys(doc.cue).length + Object.keys(doc.clip).length === 0
-  const cut = Object.values(doc.cut).find((candidate) => candidate.pictureId === picture.id)
+  const empty = doc.cue.size + doc.clip.size === 0
+  const cut = [...doc.cut.values()].find((candidate) => candidate.pictureId === picture.id)
   return (
     <div role="alert" className="border-b border-line bg-card px-3 py-2 text-[12px]">
       <p className="-mx-3 -mt-2 bg-gate px-3 py-1.5 font-semibold text-on-gate">

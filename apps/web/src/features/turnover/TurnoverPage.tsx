@@ -14,13 +14,13 @@ export function TurnoverPage() {
   const saved = useAppSelector((state) => saveStateOf(state.document) === 'saved')
   const facts = useMemo(() => {
     const cues = cuesInOrder(doc).filter((cue) => cue.state !== 'omitted')
-    const loose = Object.values(doc.clip).filter((clip) => clip.cueId === null).length
+    const loose = [...doc.clip.values()].filter((clip) => clip.cueId === null).length
     return {
       empty: cues.filter((cue) => coverageOf(doc, cue) === 'nothing').length,
       cues: cues.length,
       loose,
-      omitted: Object.keys(doc.cue).length - cues.length,
-      clips: Object.keys(doc.clip).length,
+      omitted: doc.cue.size - cues.length,
+      clips: doc.clip.size,
     }
   }, [doc])
   const link = 'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
