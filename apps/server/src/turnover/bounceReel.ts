@@ -31,7 +31,7 @@ export async function bounceReel(
   const rate = rateOf(doc)
   const plan = planReel(doc)
   const media: Record<string, { file: string; channels: 1 | 2 }> = {}
-  const ids = [...new Set(plan.voices.map((voice) => voice.mediaId))]
+  const ids = [...new Set(plan.strips.flatMap(({ voices }) => voices.map((voice) => voice.mediaId)))]
   const places = new Map(
     (
       await soundPlaces(

@@ -1,6 +1,7 @@
-import type { RenderPlan } from '@yodel/core'
-import type { FromFeeder, FromWorklet, Loop, ToFeeder, ToWorklet } from './messages.js'
+import { EMPTY_PLAN, type RenderPlan } from '@yodel/core'
+import type { FromFeeder, FromWorklet, Loop, MixLevels, ToFeeder, ToWorklet } from './messages.js'
 import workletUrl from './mixer.worklet.ts?worker&url'
+import { planNews } from './planNews.js'
 
 /** Levels of the last moment, linear, and how the playing goes. */
 export interface Meter {
@@ -35,25 +36,31 @@ export class Engine {
   meter: Meter = { left: 0, right: 0, misses: 0 }
   /** Told when a sound can't be had. */
   onTrouble: ((message: string) => void) | null = null
+  /** Told ten times a second, while something plays, how loud the parts of the mix are. */
+  onLevels: ((levels: MixLevels) => void) | null = null
   private readonly feeder = new Worker(new URL('./feeder.worker.ts', import.meta.url), { type: 'module' })
   private node: AudioWorkletNode | null = null
   private context: AudioContext | null = null
   private making: Promise<void> | null = null
-  private plan: RenderPlan = { voices: [] }
+  private plan: RenderPlan = EMPTY_PLAN
   private token = 0
   private running: { from: number; speed: number; loop: Loop | null; frame: number } | null = null
   private onStarted: (() => void) | null = null
   private readonly offsets: number[] = []
 
   constructor() {
-    this.feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => this.onTrouble?.(data.message)
+    this.feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => {
+      if (data.type === 'trouble') this.onTrouble?.(data.message)
+      else this.onLevels?.(data.levels)
+    }
   }
 
   /** Sets what is heard; takes effect at once, also while playing. */
   setPlan(plan: RenderPlan): void {
+    const news = planNews(this.plan, plan)
     this.plan = plan
-    this.feed({ type: 'plan', plan })
-    this.order({ type: 'plan', plan })
+    this.feed({ type: 'plan', news })
+    this.order({ type: 'plan', news })
   }
 
   /** Loads a stretch of a recording ahead, so that it sounds at once when it enters the plan. */
@@ -146,7 +153,7 @@ export class Engine {
       this.node = node
       this.order({ type: 'feeder', port: port1 }, [port1])
       this.feed({ type: 'worklet', port: port2 }, [port2])
-      this.setPlan(this.plan)
+      this.order({ type: 'plan', news: planNews(EMPTY_PLAN, this.plan) })
     })()
     await this.making
   }

@@ -1,5 +1,7 @@
-import { PCM_CHUNK, sourceSpan, type RenderPlan } from '@yodel/core'
-import type { FeedMessage, FromFeeder, Start, ToFeeder } from './messages.js'
+import { EMPTY_PLAN, foldedRoom, PCM_CHUNK, sourceSpan, type PlanVoice, type RenderPlan, type Room } from '@yodel/core'
+import { MixMeters } from './MixMeters.js'
+import type { FeedMessage, FromFeeder, HeardMessage, Start, ToFeeder } from './messages.js'
+import { planAfter } from './planNews.js'
 
 // Fetches decoded sound ahead of time and hands it to the audio thread, so that neither a busy page
 // nor a long recording can make a gap: what sounds within the horizon is there, the rest is not kept.
@@ -12,13 +14,15 @@ const EVERY_MS = 150
 const AT_ONCE = 6
 
 let worklet: MessagePort | null = null
-let plan: RenderPlan = { voices: [] }
+let plan: RenderPlan = EMPTY_PLAN
 let playing: Start | null = null
 let at = 0
 const prepared = new Map<string, { mediaId: string; from: number; to: number }>()
 const sent = new Map<string, { mediaId: string; index: number }>()
 const loading = new Map<string, Promise<void>>()
 const broken = new Map<string, number>()
+const rooms = new Set<Room>()
+const meters = new MixMeters((levels) => self.postMessage({ type: 'levels', levels } satisfies FromFeeder))
 
 const keyOf = (mediaId: string, index: number): string => `${mediaId}#${index}`
 const tell = (message: FeedMessage, transfer: Transferable[] = []): void => worklet?.postMessage(message, transfer)
@@ -27,13 +31,16 @@ self.onmessage = ({ data }: MessageEvent<ToFeeder>) => {
   switch (data.type) {
     case 'worklet':
       worklet = data.port
-      return
+      worklet.onmessage = ({ data: heard }: MessageEvent<HeardMessage>) => meters.take(heard.part, heard.samples)
+      return void sendRooms()
     case 'plan':
-      plan = data.plan
+      plan = planAfter(plan, data.news)
+      sendRooms()
       return void fill()
     case 'start':
       playing = data
       at = data.from
+      meters.reset()
       return void start(data)
     case 'stop':
       playing = null
@@ -50,18 +57,33 @@ self.onmessage = ({ data }: MessageEvent<ToFeeder>) => {
 
 setInterval(() => void fill(), EVERY_MS)
 
+/** Makes the rooms that the plan's reverbs are set to; the audio thread has no time for it. */
+function sendRooms(): void {
+  if (!worklet) return
+  const inserts = [...plan.strips.flatMap((strip) => strip.inserts), ...Object.values(plan.stems).flat(), ...plan.whole]
+  for (const insert of inserts) {
+    if (insert.effect !== 'reverb' || rooms.has(insert.room)) continue
+    rooms.add(insert.room)
+    tell({ type: 'room', room: insert.room, folded: foldedRoom(insert.room) })
+  }
+}
+
 async function start(wanted: Start): Promise<void> {
   await Promise.all(wantedChunks(wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)))
   if (playing?.token === wanted.token) tell({ type: 'go', token: wanted.token })
   void fill()
 }
 
+/** Voices, which stand in the order of their starts, that sound within a stretch of the reel. */
+function voicesWithin(voices: readonly PlanVoice[], from: number, to: number): PlanVoice[] {
+  const end = voices.findIndex((voice) => voice.start >= to)
+  return voices.slice(0, end < 0 ? undefined : end).filter((voice) => voice.end > from)
+}
+
 /** Chunks of all voices that sound within a stretch of the reel, the soonest first. */
 function wantedChunks(from: number, to: number): { mediaId: string; index: number }[] {
   const wanted: { mediaId: string; index: number; when: number }[] = []
-  for (const voice of plan.voices) {
-    if (voice.start >= to) break
-    if (voice.end <= from) continue
+  for (const voice of plan.strips.flatMap(({ voices }) => voicesWithin(voices, from, to))) {
     const begin = voice.offset + Math.max(0, from - voice.start)
     const [low, high] = sourceSpan(voice, begin, voice.offset + Math.min(voice.end, to) - voice.start)
     const [first, last] = [Math.floor(Math.max(0, low) / PCM_CHUNK), Math.floor(Math.max(0, high - 1) / PCM_CHUNK)]

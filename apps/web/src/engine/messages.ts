@@ -1,4 +1,5 @@
-import type { RenderPlan } from '@yodel/core'
+import type { FoldedRoom, MIX_PARTS, Room } from '@yodel/core'
+import type { PlanNews } from './planNews.js'
 
 /** A stretch of the reel in samples, `[from, to)`, that playing goes round in. */
 export interface Loop {
@@ -17,7 +18,7 @@ export interface Start {
 }
 
 /** From the page to the audio thread. */
-export type ToWorklet = { type: 'plan'; plan: RenderPlan } | ({ type: 'arm' } & Start) | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
+export type ToWorklet = { type: 'plan'; news: PlanNews } | ({ type: 'arm' } & Start) | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
 
 /** From the audio thread to the page. Times are in the context's sample frames. */
 export type FromWorklet =
@@ -25,16 +26,36 @@ export type FromWorklet =
 
 /** From the feeder to the audio thread. */
 export type FeedMessage =
-  { type: 'chunk'; mediaId: string; index: number; channels: Float32Array[] } | { type: 'forget'; mediaId: string; index: number } | { type: 'go'; token: number }
+  | { type: 'room'; room: Room; folded: FoldedRoom }
+  | { type: 'chunk'; mediaId: string; index: number; channels: Float32Array[] }
+  | { type: 'forget'; mediaId: string; index: number }
+  | { type: 'go'; token: number }
+
+/** A part of the mix that loudness is told of. */
+export type MixPart = (typeof MIX_PARTS)[number]
+
+/** From the audio thread to the feeder: a tenth of a second of each part that sounds, interleaved. */
+export type HeardMessage = { type: 'heard'; part: MixPart; samples: Float32Array }
+
+/** Loudness of a part of the mix since playing started: LUFS of the last 0.4 and 3 seconds and of all, and true peak in dBTP. */
+export interface PartLevels {
+  readonly momentary: number
+  readonly shortTerm: number
+  readonly integrated: number
+  readonly truePeak: number
+}
+
+/** Levels of the parts that have sounded. */
+export type MixLevels = Partial<Record<MixPart, PartLevels>>
 
 /** From the page to the feeder. */
 export type ToFeeder =
   | { type: 'worklet'; port: MessagePort }
-  | { type: 'plan'; plan: RenderPlan }
+  | { type: 'plan'; news: PlanNews }
   | ({ type: 'start' } & Start)
   | { type: 'stop' }
   | { type: 'at'; sample: number }
   | { type: 'prepare'; mediaId: string; from: number; to: number }
 
 /** From the feeder to the page. */
-export type FromFeeder = { type: 'trouble'; mediaId: string; message: string }
+export type FromFeeder = { type: 'trouble'; mediaId: string; message: string } | { type: 'levels'; levels: MixLevels }

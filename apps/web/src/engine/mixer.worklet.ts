@@ -1,13 +1,24 @@
 /// <reference types="@types/audioworklet" />
-import { Mixer, PCM_CHUNK, Varispeed, type SoundBlock } from '@yodel/core'
-import type { FeedMessage, FromWorklet, Start, ToWorklet } from './messages.js'
+import { EMPTY_PLAN, MIX_PARTS, Mixer, PCM_CHUNK, Varispeed, type FoldedRoom, type Room, type SoundBlock } from '@yodel/core'
+import type { FeedMessage, FromWorklet, HeardMessage, MixPart, Start, ToWorklet } from './messages.js'
+import { planAfter } from './planNews.js'
 
 const METER_EVERY = 16
+/** Samples of each part of the mix that are handed on at once to be measured. */
+const HEARD = 4800
 
 /** Plays a render plan in the audio thread from chunks that the feeder has sent ahead. */
 class MixerProcessor extends AudioWorkletProcessor {
+  private plan = EMPTY_PLAN
+  private readonly rooms = new Map<Room, FoldedRoom>()
+  private feeder: MessagePort | null = null
+  private readonly collected = new Map(MIX_PARTS.map((part) => [part, { samples: new Float32Array(2 * HEARD), filled: 0 }]))
   private readonly chunks = new Map<string, Map<number, SoundBlock>>()
-  private readonly mixer = new Mixer({ voices: [] }, (mediaId, at) => this.chunks.get(mediaId)?.get(Math.floor(at / PCM_CHUNK)) ?? null)
+  private readonly mixer = new Mixer(
+    EMPTY_PLAN,
+    (mediaId, at) => this.chunks.get(mediaId)?.get(Math.floor(at / PCM_CHUNK)) ?? null,
+    (room) => this.rooms.get(room) ?? null,
+  )
   private readonly speeder = new Varispeed((left, right, into, length) => this.pull(left, right, into, length))
   private armed: Start | null = null
   private playing: Start | null = null
@@ -17,6 +28,7 @@ class MixerProcessor extends AudioWorkletProcessor {
 
   constructor() {
     super()
+    this.mixer.tap = (part, left, right, count) => this.collect(part, left, right, count)
     this.port.onmessage = ({ data }: MessageEvent<ToWorklet>) => this.obey(data)
   }
 
@@ -38,7 +50,8 @@ class MixerProcessor extends AudioWorkletProcessor {
   private obey(message: ToWorklet): void {
     switch (message.type) {
       case 'plan':
-        return this.mixer.setPlan(message.plan)
+        this.plan = planAfter(this.plan, message.news)
+        return this.mixer.setPlan(this.plan)
       case 'arm':
         this.armed = message
         return
@@ -46,13 +59,16 @@ class MixerProcessor extends AudioWorkletProcessor {
         this.playing = this.armed = null
         return
       case 'feeder':
+        this.feeder = message.port
         message.port.onmessage = ({ data }: MessageEvent<FeedMessage>) => this.feed(data)
         return
     }
   }
 
   private feed(message: FeedMessage): void {
-    if (message.type === 'chunk') {
+    if (message.type === 'room') {
+      this.rooms.set(message.room, message.folded)
+    } else if (message.type === 'chunk') {
       const kept = this.chunks.get(message.mediaId) ?? new Map<number, SoundBlock>()
       this.chunks.set(message.mediaId, kept)
       kept.set(message.index, { from: message.index * PCM_CHUNK, channels: message.channels as [Float32Array] })
@@ -68,17 +84,32 @@ class MixerProcessor extends AudioWorkletProcessor {
     this.armed = null
     this.speeder.reset()
     this.mixer.seek(start.from)
-    this.mixer.misses = 0
+    this.mixer.forgetMisses()
     this.say({ type: 'started', token: start.token, frame: currentFrame })
   }
 
   private pull(left: Float32Array, right: Float32Array, into: number, length: number): void {
     const loop = this.playing?.loop ?? null
     for (let done = 0; done < length;) {
-      if (loop && this.mixer.at >= loop.to) this.mixer.seek(loop.from)
+      if (loop && this.mixer.at >= loop.to) this.mixer.jump(loop.from)
       const count = loop ? Math.min(length - done, loop.to - this.mixer.at) : length - done
       this.mixer.render(left, right, into + done, count)
       done += count
+    }
+  }
+
+  /** Gathers a part of the mix for the feeder, which measures how loud it is: here there is no time for that. */
+  private collect(part: MixPart, left: Float32Array, right: Float32Array, count: number): void {
+    const kept = this.collected.get(part)
+    if (!kept) return
+    for (let i = 0; i < count; i++) {
+      kept.samples[2 * kept.filled] = left[i] as number
+      kept.samples[2 * kept.filled + 1] = right[i] as number
+      if (++kept.filled < HEARD) continue
+      const { samples } = kept
+      kept.samples = new Float32Array(2 * HEARD)
+      kept.filled = 0
+      this.feeder?.postMessage({ type: 'heard', part, samples } satisfies HeardMessage, [samples.buffer])
     }
   }
 

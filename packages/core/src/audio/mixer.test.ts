@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { dbFromGain, fadeGain, gainFromDb, panGains } from './levels.js'
 import { Mixer } from './mixer.js'
 import type { SoundPort } from './soundPort.js'
-import type { PlanVoice } from './plan.js'
+import { planOfVoices, type PlanVoice } from './plan.js'
 import { Varispeed } from './varispeed.js'
 
 const voice = (fields: Partial<PlanVoice>): PlanVoice => ({
@@ -11,7 +11,6 @@ const voice = (fields: Partial<PlanVoice>): PlanVoice => ({
   end: 1000,
   offset: 0,
   gain: 1,
-  pan: 0,
   fadeIn: 0,
   fadeOut: 0,
   fadeInShape: 'linear',
@@ -57,7 +56,7 @@ describe('levels', () => {
 
 describe('mixer', () => {
   it('starts and ends a voice at its samples, whatever the size of the pieces', () => {
-    const plan = { voices: [voice({ start: 100, end: 1500, offset: 30, pan: -1 })] }
+    const plan = planOfVoices([voice({ start: 100, end: 1500, offset: 30 })], { pan: -1 })
     const whole = renderAll(new Mixer(plan, ramp), 2000, 2000)
     expect(whole[99]).toBe(0)
     expect(whole[100]).toBeCloseTo(31, 3)
@@ -66,23 +65,24 @@ describe('mixer', () => {
     for (const piece of [1, 37, 128, 1024]) expect(renderAll(new Mixer(plan, ramp), 2000, piece)).toEqual(whole)
   })
   it('sounds the same from the middle as from the beginning', () => {
-    const plan = { voices: [voice({ end: 900, fadeIn: 500, fadeInShape: 's' }), voice({ start: 300, end: 1200, fadeOut: 700, fadeOutShape: 'power' })] }
+    const plan = planOfVoices([voice({ end: 900, fadeIn: 500, fadeInShape: 's' }), voice({ start: 300, end: 1200, fadeOut: 700, fadeOutShape: 'power' })])
     const whole = renderAll(new Mixer(plan, ramp), 1300, 128)
     const late = new Mixer(plan, ramp)
     late.seek(640)
     expect(renderAll(late, 660, 128)).toEqual(whole.subarray(640))
   })
   it('goes on without a gap when the plan changes', () => {
-    const plan = { voices: [voice({ end: 2000, pan: -1 })] }
+    const voices = [voice({ end: 2000 })]
+    const plan = planOfVoices(voices, { pan: -1 })
     const mixer = new Mixer(plan, ramp)
     const first = renderAll(mixer, 512, 128)
-    mixer.setPlan({ voices: [...plan.voices, voice({ start: 1500, end: 1600 })] })
+    mixer.setPlan(planOfVoices([...voices, voice({ start: 1500, end: 1600 })], { pan: -1 }))
     const second = renderAll(mixer, 512, 128)
     expect([...first, ...second]).toEqual([...renderAll(new Mixer(plan, ramp), 1024, 128)])
   })
   it('fades by i/n from silence and back to it', () => {
     const one: SoundPort = (_, at) => ({ from: at, channels: [new Float32Array(4096).fill(1)] })
-    const out = renderAll(new Mixer({ voices: [voice({ end: 100, fadeIn: 10, fadeOut: 20, pan: -1 })] }, one), 100, 100)
+    const out = renderAll(new Mixer(planOfVoices([voice({ end: 100, fadeIn: 10, fadeOut: 20 })], { pan: -1 }), one), 100, 100)
     expect(out[0]).toBe(0)
     expect(out[5]).toBeCloseTo(0.5, 6)
     expect(out[10]).toBe(1)
@@ -90,7 +90,7 @@ describe('mixer', () => {
     expect(out[99]).toBeCloseTo(0.05, 6)
   })
   it('leaves silence and counts where a sound is not there', () => {
-    const mixer = new Mixer({ voices: [voice({ end: 1024 })] }, () => null)
+    const mixer = new Mixer(planOfVoices([voice({ end: 1024 })]), () => null)
     expect(renderAll(mixer, 1024, 256).every((value) => value === 0)).toBe(true)
     expect(mixer.misses).toBe(4)
   })

@@ -1,5 +1,7 @@
-import { clipsByTrack, rideOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
+import { clipsByTrack, rideOf, soundingInserts, tracksInOrder, type ReelDocument } from '../reel/document.js'
+import { stemPlace, WHOLE, type Insert } from '../reel/inserts.js'
 import type { Clip, FadeShape, RidePoint, Track } from '../reel/records.js'
+import { CATEGORIES, type Category } from '../spotting/categories.js'
 import { gainFromDb } from './levels.js'
 import { mediaOf, playedOf, type Played } from './played.js'
 import type { Ride } from './ride.js'
@@ -12,25 +14,49 @@ export interface PlanVoice {
   readonly end: number
   /** Sample of the recording that sounds at `start`. */
   readonly offset: number
-  /** Linear, clip and track level together. */
+  /** Linear. */
   readonly gain: number
-  /** -1 to 1. */
-  readonly pan: number
   readonly fadeIn: number
   readonly fadeOut: number
   readonly fadeInShape: FadeShape
   readonly fadeOutShape: FadeShape
   /** Absent when the recording is played straight on. */
   readonly played?: Played
-  /** Ride of the level, in dB on top of the gain. */
+}
+
+/** What sounds on one track: voices by start, their treatment, then level and place. */
+export interface PlanStrip {
+  /** The same for the same track in the next plan, so that its treatment goes on sounding. */
+  readonly key: string
+  readonly voices: readonly PlanVoice[]
+  /** In their order; without those that are passed by. */
+  readonly inserts: readonly Insert[]
+  /** Linear. */
+  readonly level: number
+  /** -1 to 1. */
+  readonly pan: number
+  /** Ride of the level, in dB on top of it. */
   readonly levelRide?: Ride
   /** Ride of the place, instead of the pan. */
   readonly panRide?: Ride
+  /** The part of the mix it belongs to; null for what is heard beside the mix. */
+  readonly stem: Category | null
 }
 
-/** What is to be heard: voices by start. A plain value that crosses threads. */
+/** What is to be heard. A plain value that crosses threads. */
 export interface RenderPlan {
-  readonly voices: readonly PlanVoice[]
+  readonly strips: readonly PlanStrip[]
+  /** Treatment of the stems that have any. */
+  readonly stems: Readonly<Partial<Record<Category, readonly Insert[]>>>
+  readonly whole: readonly Insert[]
+}
+
+/** Nothing to be heard. */
+export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [] }
+
+/** A plan of voices by themselves, in the order of their starts, at full level in the middle. */
+export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanStrip> = {}): RenderPlan {
+  return { ...EMPTY_PLAN, strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, ...strip }] }
 }
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
@@ -64,62 +90,84 @@ export function ridesOf(doc: Pick<ReelDocument, 'ride'>, trackId: string): Track
 }
 
 /** The rides of one track. */
-export type TrackRides = Pick<PlanVoice, 'levelRide' | 'panRide'>
+export type TrackRides = Pick<PlanStrip, 'levelRide' | 'panRide'>
 
-/** The voice of a clip on a track. */
-export function voiceOf(clip: Clip, track: Pick<Track, 'level' | 'pan'>, rides: TrackRides = {}): PlanVoice {
+const voices = new WeakMap<Clip, PlanVoice>()
+
+/** The voice of a clip; the same one as long as the clip is the same. */
+export function voiceOf(clip: Clip): PlanVoice {
+  const known = voices.get(clip)
+  if (known) return known
   const played = playedOf(clip)
-  return {
+  const voice: PlanVoice = {
     ...(played ? { played } : {}),
-    ...rides,
     mediaId: mediaOf(clip),
     start: clip.start,
     end: clip.start + clip.length,
     offset: clip.offset,
-    gain: gainFromDb(clip.gain) * gainFromDb(track.level),
-    pan: track.pan,
+    gain: gainFromDb(clip.gain),
     fadeIn: clip.fadeIn,
     fadeOut: clip.fadeOut,
     fadeInShape: clip.fadeInShape,
     fadeOutShape: clip.fadeOutShape,
   }
+  voices.set(clip, voice)
+  return voice
 }
 
-interface KnownVoice {
+interface KnownStrip {
   readonly track: Track
   readonly rides: TrackRides
-  readonly voice: PlanVoice
+  readonly inserts: readonly Insert[]
+  readonly strip: PlanStrip
 }
-const voices = new WeakMap<Clip, KnownVoice>()
+const strips = new WeakMap<readonly Clip[], KnownStrip>()
 
-/** The voice of a clip; the same one as long as clip, track and rides are the same, so that an edit of one sound plans one anew. */
-function knownVoice(clip: Clip, track: Track, rides: TrackRides): PlanVoice {
-  const known = voices.get(clip)
-  if (known && known.track === track && known.rides.levelRide === rides.levelRide && known.rides.panRide === rides.panRide) return known.voice
-  const voice = voiceOf(clip, track, rides)
-  voices.set(clip, { track, rides, voice })
-  return voice
+/** The strip of a track; the same one as long as its clips, rides and treatment are the same, so that an edit plans one track anew. */
+function stripOf(doc: ReelDocument, track: Track, clips: readonly Clip[]): PlanStrip {
+  const rides = ridesOf(doc, track.id)
+  const inserts = soundingInserts(doc, track.id)
+  const known = strips.get(clips)
+  if (known?.track === track && known.inserts === inserts && known.rides.levelRide === rides.levelRide && known.rides.panRide === rides.panRide) return known.strip
+  const strip: PlanStrip = {
+    key: track.id,
+    voices: clips.filter((clip) => !clip.mute).map(voiceOf),
+    inserts,
+    level: gainFromDb(track.level),
+    pan: track.pan,
+    ...rides,
+    stem: track.category,
+  }
+  strips.set(clips, { track, rides, inserts, strip })
+  return strip
 }
 
 /**
  * Compiles a document into what is to be heard.
  * A bounce passes no extras, so guide and tries never reach a turnover.
- * A try sounds with the level, pan and rides of its track, also where that is muted.
+ * A try sounds with the level, pan, rides and treatment of its track, also where that is muted.
  */
 export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
   const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
-  const planned: PlanVoice[] = []
+  const planned = new Map<string, PlanStrip>()
   for (const [trackId, clips] of clipsByTrack(doc)) {
     const track = audible.get(trackId)
-    if (!track) continue
-    const rides = ridesOf(doc, trackId)
-    for (const clip of clips) if (!clip.mute) planned.push(knownVoice(clip, track, rides))
+    if (track && clips.length > 0) planned.set(trackId, stripOf(doc, track, clips))
   }
-  for (const clip of extras.tries ?? []) planned.push(voiceOf(clip, doc.track.get(clip.trackId) ?? { level: 0, pan: 0 }, ridesOf(doc, clip.trackId)))
+  for (const clip of extras.tries ?? []) {
+    const track = doc.track.get(clip.trackId)
+    const strip = planned.get(clip.trackId) ?? (track ? stripOf(doc, track, NO_CLIPS()) : ofNoTrack(clip))
+    planned.set(strip.key, { ...strip, voices: [...strip.voices, voiceOf(clip)].sort((a, b) => a.start - b.start) })
+  }
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
-    planned.push({ mediaId, start, end: start + length, offset: 0, gain, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' })
+    const voice: PlanVoice = { mediaId, start, end: start + length, offset: 0, gain, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }
+    planned.set('guide', { key: 'guide', voices: [voice], inserts: [], level: 1, pan: 0, stem: null })
   }
-  planned.sort((a, b) => a.start - b.start || a.end - b.end)
-  return { voices: planned }
+  const stems = Object.fromEntries(CATEGORIES.map((category) => [category, soundingInserts(doc, stemPlace(category))] as const).filter(([, inserts]) => inserts.length > 0))
+  return { strips: [...planned.values()], stems, whole: soundingInserts(doc, WHOLE) }
 }
+
+const NO_CLIPS = (): readonly Clip[] => []
+/** A try for which a track will be made when it is kept. */
+const ofNoTrack = ({ trackId }: Clip): PlanStrip => ({ key: trackId, voices: [], inserts: [], level: 1, pan: 0, stem: 'FX' })

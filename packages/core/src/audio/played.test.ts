@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { fileSpan, prepareSound, UNPREPARED } from '../sounds/prepared.js'
 import { Mixer } from './mixer.js'
 import type { SoundPort } from './soundPort.js'
-import type { PlanVoice } from './plan.js'
+import { EMPTY_PLAN, planOfVoices, type PlanVoice } from './plan.js'
 import type { Played } from './played.js'
 
 const LENGTH = 4800
@@ -15,12 +15,13 @@ const port =
     return at >= channels[0].length ? null : { from, channels: channels.map((channel) => channel.subarray(from, from + 333)) as [Float32Array] }
   }
 
+const plain = { mediaId: 'm', start: 0, end: 1000, offset: 0, gain: 1, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' } as const
+
 function render(played: Partial<Played>, source: SoundPort, length: number, voice: Partial<PlanVoice> = {}): [Float32Array, Float32Array] {
   const recorded = Math.floor(LENGTH / (played.speed ?? 1))
   const left = new Float32Array(length)
   const right = new Float32Array(length)
-  const plain = { mediaId: 'm', start: 0, end: length, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' } as const
-  new Mixer({ voices: [{ ...plain, ...voice, played: { speed: 1, reverse: false, sides: 'kept', recorded, ...played } }] }, source).render(left, right, 0, length)
+  new Mixer(planOfVoices([{ ...plain, end: length, ...voice, played: { speed: 1, reverse: false, sides: 'kept', recorded, ...played } }]), source).render(left, right, 0, length)
   return [left, right]
 }
 
@@ -51,32 +52,13 @@ describe('a recording that is not played straight on', () => {
     const whole = port(ramp)
     const holed: SoundPort = (id, at) => (at >= 999 && at < 1332 ? null : whole(id, at))
     const played = { speed: 1.5, reverse: false, sides: 'kept', recorded: 3200 } as const
-    const mixer = new Mixer(
-      { voices: [{ mediaId: 'm', start: 0, end: 3200, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear', played }] },
-      holed,
-    )
+    const mixer = new Mixer(planOfVoices([{ ...plain, end: 3200, played }]), holed)
     mixer.render(new Float32Array(4096), new Float32Array(4096), 0, 4096)
     expect(mixer.misses).toBe(1)
   })
   it('counts what is missing once a block, and ends in silence', () => {
-    const mixer = new Mixer({ voices: [] }, () => null)
-    mixer.setPlan({
-      voices: [
-        {
-          mediaId: 'm',
-          start: 0,
-          end: 2000,
-          offset: 0,
-          gain: 1,
-          pan: 0,
-          fadeIn: 0,
-          fadeOut: 0,
-          fadeInShape: 'linear',
-          fadeOutShape: 'linear',
-          played: { speed: 2, reverse: false, sides: 'kept', recorded: 2000 },
-        },
-      ],
-    })
+    const mixer = new Mixer(EMPTY_PLAN, () => null)
+    mixer.setPlan(planOfVoices([{ ...plain, end: 2000, played: { speed: 2, reverse: false, sides: 'kept', recorded: 2000 } }]))
     mixer.render(new Float32Array(2048), new Float32Array(2048), 0, 2048)
     expect(mixer.misses).toBe(2)
     expect(Math.abs(render({ speed: 2 }, port(tone(500)), 2400)[0][2399]!)).toBeLessThan(1)

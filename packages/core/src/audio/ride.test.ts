@@ -7,7 +7,7 @@ import { testReel } from '../test/testReel.js'
 import { addTrack } from '../edits/placeSound.js'
 import { gainFromDb } from './levels.js'
 import { Mixer } from './mixer.js'
-import { ridesOf, type PlanVoice } from './plan.js'
+import { planOfVoices, ridesOf, type PlanStrip } from './plan.js'
 import { rideValue } from './ride.js'
 import type { SoundPort } from './soundPort.js'
 
@@ -16,9 +16,9 @@ const ones = new Float32Array(LENGTH).fill(1)
 const mono: SoundPort = (_, at) => (at >= LENGTH ? null : { from: 0, channels: [ones] })
 const stereo: SoundPort = (_, at) => (at >= LENGTH ? null : { from: 0, channels: [ones, ones.map(() => 0.5)] })
 
-function render(voice: Partial<PlanVoice>, port: SoundPort, piece: number): [Float32Array, Float32Array] {
-  const plain = { mediaId: 'm', start: 100, end: 100 + LENGTH, offset: 0, gain: 1, pan: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' } as const
-  const mixer = new Mixer({ voices: [{ ...plain, ...voice }] }, port)
+function render(strip: Partial<PlanStrip>, port: SoundPort, piece: number): [Float32Array, Float32Array] {
+  const plain = { mediaId: 'm', start: 100, end: 100 + LENGTH, offset: 0, gain: 1, fadeIn: 300, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' } as const
+  const mixer = new Mixer(planOfVoices([plain], strip), port)
   const sides: [Float32Array, Float32Array] = [new Float32Array(LENGTH + 200), new Float32Array(LENGTH + 200)]
   for (let at = 0; at < LENGTH + 200; at += piece) mixer.render(...sides, at, Math.min(piece, LENGTH + 200 - at))
   return sides
@@ -30,7 +30,7 @@ describe('a ride', () => {
   it('runs straight between its points, in decibels, and stays where it ends', () => {
     expect([0, 1000, 3000, 5000, 99_999].map((at) => rideValue(ride, at))).toEqual([0, 0, -6, -12, -12])
     const [left] = render({ levelRide: ride }, stereo, 700)
-    for (const at of [150, 900, 1100, 2000, 3333, 4900, 8000]) expect(left[at]! / gainFromDb(rideValue(ride, at))).toBeCloseTo(1, 3)
+    for (const at of [450, 900, 1100, 2000, 3333, 4900, 8000]) expect(left[at]! / gainFromDb(rideValue(ride, at))).toBeCloseTo(1, 3)
   })
   it('moves the place by the law that a still one has, mono and stereo (W3C StereoPannerNode)', () => {
     const pan = { at: [1000, 5000], values: [-1, 1] }
@@ -44,8 +44,8 @@ describe('a ride', () => {
     }
   })
   it('sounds the same whatever the size of the pieces it is rendered in', () => {
-    const voice = { levelRide: ride, panRide: { at: [0, 9000], values: [-0.8, 0.6] }, fadeIn: 300 }
-    expect(render(voice, stereo, 128)).toEqual(render(voice, stereo, 1000))
+    const strip = { levelRide: ride, panRide: { at: [0, 9000], values: [-0.8, 0.6] } }
+    expect(render(strip, stereo, 128)).toEqual(render(strip, stereo, 1000))
   })
 })
 

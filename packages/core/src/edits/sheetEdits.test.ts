@@ -39,11 +39,7 @@ describe('cells of the sheet', () => {
         { id: 'b', field: 'state', text: 'Ready' },
       ],
     })
-    expect([...after(doc, change).cue.values()]).toMatchObject([
-      { id: 'a', words: 'gate', in: 480, out: 505 },
-      { id: 'b', state: 'ready' },
-      { id: 'c' },
-    ])
+    expect([...after(doc, change).cue.values()]).toMatchObject([{ id: 'a', words: 'gate', in: 480, out: 505 }, { id: 'b', state: 'ready' }, { id: 'c' }])
     expect(
       editCells(doc, {
         cells: [

@@ -5,5 +5,9 @@ declare module 'fft.js' {
     createComplexArray(): number[]
     /** Transforms real input; fills the first half of `out`. */
     realTransform(out: number[], input: ArrayLike<number>): void
+    /** Fills the second half of a real signal's spectrum from the first. */
+    completeSpectrum(spectrum: number[]): void
+    /** Back to time, complex, already divided by the size. */
+    inverseTransform(out: number[], input: number[]): void
   }
 }

@@ -3,6 +3,7 @@ export const SILENT_LUFS = -70
 
 const STEP = 4800
 const STEPS_IN_BLOCK = 4
+const STEPS_IN_SHORT = 30
 const RELATIVE_GATE = -10
 
 // K-weighting at 48 kHz, ITU-R BS.1770-4 tables 1 and 2: [b0, b1, b2, a1, a2].
@@ -39,6 +40,16 @@ export class LoudnessMeter {
       }
     }
     this.frames += frames
+  }
+
+  /** Loudness of the last 0.4 s and the last 3 s, in LUFS (EBU Tech 3341: momentary and short-term); {@link SILENT_LUFS} at the least. */
+  now(): { momentary: number; shortTerm: number } {
+    const last = (steps: number): number => {
+      let sum = 0
+      for (const power of this.powers.slice(-steps)) sum += power
+      return Math.max(SILENT_LUFS, lufs(sum / (STEP * steps)))
+    }
+    return { momentary: last(STEPS_IN_BLOCK), shortTerm: last(STEPS_IN_SHORT) }
   }
 
   /** Integrated loudness in LUFS; {@link SILENT_LUFS} when nothing passes the gate. */

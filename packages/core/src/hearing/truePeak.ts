@@ -41,6 +41,11 @@ export class TruePeakMeter {
     }
   }
 
+  /** True peak of what went in so far, linear; its last samples are still missing. */
+  sofar(): number {
+    return Math.max(this.highest, this.sample)
+  }
+
   /** Highest sample and true peak, linear. */
   finish(): { samplePeak: number; truePeak: number } {
     // Silence after the end, so that the last samples are interpolated as well.

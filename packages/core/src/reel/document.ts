@@ -1,5 +1,6 @@
 import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
+import type { Insert } from './inserts.js'
 import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
 
 /** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. Maps, because one of thousands is copied at every edit. */
@@ -11,6 +12,7 @@ export interface ReelDocument {
   readonly clip: ReadonlyMap<string, Clip>
   readonly note: ReadonlyMap<string, Note>
   readonly ride: ReadonlyMap<string, RidePoint>
+  readonly insert: ReadonlyMap<string, Insert>
 }
 
 const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
@@ -21,6 +23,7 @@ const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
   clip: new Map(),
   note: new Map(),
   ride: new Map(),
+  insert: new Map(),
 })
 
 /** A document without records. */
@@ -142,6 +145,33 @@ function gatherRides(points: Points): ReadonlyMap<string, readonly RidePoint[]> 
   for (const list of found.values()) list.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
   return found
 }
+
+interface Treatment {
+  readonly all: readonly Insert[]
+  readonly sounding: readonly Insert[]
+}
+const byPlace = new WeakMap<ReelDocument['insert'], ReadonlyMap<string, Treatment>>()
+const UNTREATED: Treatment = { all: [], sounding: [] }
+
+function treatmentOf(doc: Pick<ReelDocument, 'insert'>, place: string): Treatment {
+  let known = byPlace.get(doc.insert)
+  if (!known) {
+    const places = new Set([...doc.insert.values()].map((insert) => insert.on))
+    known = new Map(
+      [...places].map((on) => {
+        const all = [...doc.insert.values()].filter((insert) => insert.on === on).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+        return [on, { all, sounding: all.filter((insert) => !insert.bypass) }]
+      }),
+    )
+    byPlace.set(doc.insert, known)
+  }
+  return known.get(place) ?? UNTREATED
+}
+
+/** The treatment of a place in its order; gathered once for a table of inserts. */
+export const insertsOn = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] => treatmentOf(doc, place).all
+/** The treatment of a place that is not passed by. */
+export const soundingInserts = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] => treatmentOf(doc, place).sounding
 
 /** The place of a clip's sync point, in samples from the reel's first frame; may lie outside of what is heard. */
 export const syncPlace = (clip: Pick<Clip, 'start' | 'sync' | 'offset'>): number => clip.start + clip.sync - clip.offset

@@ -1,7 +1,9 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import { sameRecord, type Change } from './change.js'
-import { clipsByTrack, clipsOnTrack, type ReelDocument } from './document.js'
-import type { Clip, Cue, Note, RidePoint } from './records.js'
+import { clipsByTrack, clipsOnTrack, insertsOn, type ReelDocument } from './document.js'
+import { STEM_PLACES, WHOLE } from './inserts.js'
+import type { Clip, Cue, Note, ReelRecord, RidePoint } from './records.js'
+import { EFFECT_NAMES } from '../treatment/presets.js'
 
 /** Says why a cue's frames make no sense, or null. */
 export function checkCue(cue: Cue): Refusal | null {
@@ -56,16 +58,7 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     }
   }
   for (const record of left) {
-    const refusal =
-      record.kind === 'cue'
-        ? checkCue(record)
-        : record.kind === 'clip'
-          ? checkPlaced(doc, record)
-          : record.kind === 'note'
-            ? checkNote(doc, record)
-            : record.kind === 'ride'
-              ? checkRide(doc, record)
-              : null
+    const refusal = checkRecord(doc, record)
     if (refusal) return refusal
   }
   for (const [from, to] of change.updated) {
@@ -80,10 +73,28 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
     if (record.kind !== 'track') continue
     const loose = [...doc.ride.values()].find((point) => point.trackId === record.id)
     if (loose) return refuse('CORE_NO_TRACK', change.label, `a ride would lose track ${record.name}`)
+    if (insertsOn(doc, record.id).length > 0) return refuse('CORE_NO_TRACK', change.label, `treatment would lose track ${record.name}`)
     const orphan = clipsOnTrack(doc, record.id)[0]
     if (orphan) return refuse('CORE_NO_TRACK', change.label, `${orphan.name} would lose track ${record.name}`)
   }
   return ok(null)
+}
+
+function checkRecord(doc: ReelDocument, record: ReelRecord): Refusal | null {
+  switch (record.kind) {
+    case 'cue':
+      return checkCue(record)
+    case 'clip':
+      return checkPlaced(doc, record)
+    case 'note':
+      return checkNote(doc, record)
+    case 'ride':
+      return checkRide(doc, record)
+    case 'insert':
+      return record.on === WHOLE || STEM_PLACES.includes(record.on) || doc.track.has(record.on) ? null : refuse('CORE_NO_TRACK', EFFECT_NAMES[record.effect], record.on)
+    default:
+      return null
+  }
 }
 
 function checkRide(doc: ReelDocument, point: RidePoint): Refusal | null {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { FRAME_RATE_IDS } from '../time/rates.js'
+import { insertSchema } from './inserts.js'
 import { CATEGORIES } from '../spotting/categories.js'
 
 const id = z.string().min(1).max(64)
@@ -153,10 +154,10 @@ export const noteSchema = z.object({
 })
 
 /** Any record of a reel document. */
-export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema])
+export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema, insertSchema])
 
 /** Kinds of records, in the order in which a document lists them. */
-export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride'] as const
+export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride', 'insert'] as const
 
 /** Shape of a fade. */
 export type FadeShape = z.infer<typeof fadeShapeSchema>

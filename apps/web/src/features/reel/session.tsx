@@ -102,8 +102,6 @@ function Heard({ session, children }: { session: Session; children: ReactNode })
 
 function usePlan(session: Session): void {
   const picture = usePicture()
-  const clips = useAppSelector((state) => state.document.doc.clip)
-  const tracks = useAppSelector((state) => state.document.doc.track)
   const doc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
   const guide = useAppSelector((state) => state.view.guide)
@@ -120,5 +118,5 @@ function usePlan(session: Session): void {
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, clips, tracks, trying, guide, picture?.id, picture?.guide, offset, rate])
+  }, [session, doc.clip, doc.track, doc.ride, doc.insert, trying, guide, picture?.id, picture?.guide, offset, rate])
 }

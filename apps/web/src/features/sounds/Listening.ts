@@ -1,4 +1,4 @@
-import { gainFromDb, matchGain, mediaOf, playedOf, prepareSound, type Clip, type Preparation, type Sound, type SoundToPlace } from '@yodel/core'
+import { gainFromDb, matchGain, mediaOf, planOfVoices, playedOf, prepareSound, type Clip, type Preparation, type Sound, type SoundToPlace } from '@yodel/core'
 import type { AppStore } from '../../app/store.js'
 import type { Engine } from '../../engine/Engine.js'
 
@@ -35,15 +35,15 @@ export class Listening {
     }
     const played = playedOf(clip as Clip)
     this.current = { sound, placed, preparation }
-    this.engine.setPlan({
-      voices: [
+    this.engine.setPlan(
+      planOfVoices([
         {
-          ...{ mediaId: mediaOf(clip), start: 0, end: to - from, offset: from, gain: gainFromDb(level), pan: 0 },
+          ...{ mediaId: mediaOf(clip), start: 0, end: to - from, offset: from, gain: gainFromDb(level) },
           ...{ fadeIn: placed.fadeIn ?? 0, fadeOut: placed.fadeOut ?? 0, fadeInShape: 'linear', fadeOutShape: 'linear' },
           ...(played ? { played } : {}),
         },
-      ],
-    })
+      ]),
+    )
     const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
     void this.engine.play(begin, 1, loop ? { from: 0, to: to - from } : null).catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
   }

@@ -1,0 +1,47 @@
+import { MIX_BLOCK } from '../audio/soundPort.js'
+
+/**
+ * What runs through a chain of treatment: mono sound and stereo sound side by side, so that each keeps its own law of panning.
+ * Of what does not sound the samples mean nothing.
+ */
+export class Bus {
+  readonly mono = new Float32Array(MIX_BLOCK)
+  readonly left = new Float32Array(MIX_BLOCK)
+  readonly right = new Float32Array(MIX_BLOCK)
+  hasMono = false
+  hasStereo = false
+
+  /** Begins a block of silence. */
+  clear(): void {
+    this.hasMono = this.hasStereo = false
+  }
+
+  /** Makes the mono side sound, silent at first. */
+  wakeMono(count: number): void {
+    if (this.hasMono) return
+    this.mono.fill(0, 0, count)
+    this.hasMono = true
+  }
+
+  /** Makes the stereo side sound, silent at first. */
+  wakeStereo(count: number): void {
+    if (this.hasStereo) return
+    this.left.fill(0, 0, count)
+    this.right.fill(0, 0, count)
+    this.hasStereo = true
+  }
+}
+
+/** A piece of treatment at work. What it makes does not depend on how its sound is cut into blocks. */
+export interface Processor<T> {
+  /** Samples by which its sound comes later than what went in. */
+  readonly latency: number
+  /** Samples for which it may go on sounding after the last that went in. */
+  tail(): number
+  /** Sets it anew; what sounds goes on. */
+  set(settings: T): void
+  /** Forgets everything that went in. */
+  reset(): void
+  /** Treats the next `count` samples, at most {@link MIX_BLOCK}, of which the first is sample `at` of the reel. */
+  process(bus: Bus, count: number, at: number): void
+}
