@@ -36,8 +36,8 @@ export class Engine {
   meter: Meter = { left: 0, right: 0, misses: 0 }
   /** Told when a sound can't be had. */
   onTrouble: ((message: string) => void) | null = null
-  /** Told ten times a second, while something plays, how loud the parts of the mix are. */
-  onLevels: ((levels: MixLevels) => void) | null = null
+  /** How loud the parts of the mix have been since playing started. */
+  levels: MixLevels = {}
   private readonly feeder = new Worker(new URL('./feeder.worker.ts', import.meta.url), { type: 'module' })
   private node: AudioWorkletNode | null = null
   private context: AudioContext | null = null
@@ -51,7 +51,7 @@ export class Engine {
   constructor() {
     this.feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => {
       if (data.type === 'trouble') this.onTrouble?.(data.message)
-      else this.onLevels?.(data.levels)
+      else this.levels = data.levels
     }
   }
 

@@ -36,6 +36,11 @@ export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
   return tables as unknown as ReelDocument
 }
 
+/** A document with one record as it is given, unchecked: for showing what an act would make. */
+export function withRecord(doc: ReelDocument, record: ReelRecord): ReelDocument {
+  return { ...doc, [record.kind]: new Map<string, ReelRecord>(doc[record.kind]).set(record.id, record) }
+}
+
 /** All records of a document, kind by kind, the reel first. */
 export function recordsOf(doc: ReelDocument): ReelRecord[] {
   return RECORD_KINDS.flatMap((kind): ReelRecord[] => [...doc[kind].values()])

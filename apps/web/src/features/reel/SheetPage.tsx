@@ -1,7 +1,8 @@
-import { PanelRightClose, PanelRightOpen } from 'lucide-react'
+import { PanelRightClose, PanelRightOpen, SlidersHorizontal } from 'lucide-react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
 import { Button } from '../../ui/Button.js'
+import { Balance } from '../balance/Balance.js'
 import { SelectionCard } from '../cards/SelectionCard.js'
 import { SoundsPane } from '../sounds/SoundsPane.js'
 import { Overview } from '../overview/Overview.js'
@@ -18,6 +19,7 @@ import { useWatching } from './watching.js'
 export function SheetPage() {
   const dispatch = useAppDispatch()
   const showSounds = useAppSelector((state) => state.view.showSounds)
+  const showBalance = useAppSelector((state) => state.view.showBalance)
   const showOverview = useAppSelector((state) => state.view.showOverview)
   const actions = useSheetActions()
   useSheetKeys(actions)
@@ -27,6 +29,16 @@ export function SheetPage() {
       beside={<SelectionCard />}
       tools={
         <>
+          <Button
+            look="bare"
+            className="px-1.5"
+            aria-pressed={showBalance}
+            aria-label={showBalance ? 'Hide balance' : 'Show balance'}
+            title={showBalance ? 'Hide balance (Shift B)' : 'Show balance (Shift B)'}
+            onClick={() => dispatch(viewActions.toggleBalance())}
+          >
+            <SlidersHorizontal size={15} />
+          </Button>
           <Button
             look="bare"
             className="px-1.5"
@@ -45,7 +57,7 @@ export function SheetPage() {
     >
       {showOverview && <Overview />}
       <Sheet />
-      {showSounds && <SoundsPane />}
+      {showBalance ? <Balance /> : showSounds && <SoundsPane />}
       <KeyHelp actions={actions} />
       <Palette actions={actions} />
       <History />

@@ -1,4 +1,4 @@
-import { currentCut, FRAME_RATES, frameToSample, placeMarks, planReel, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks } from '@yodel/core'
+import { currentCut, FRAME_RATES, frameToSample, placeMarks, planReel, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks, withRecord } from '@yodel/core'
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
@@ -105,12 +105,13 @@ function usePlan(session: Session): void {
   const doc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
   const guide = useAppSelector((state) => state.view.guide)
+  const pulled = useAppSelector((state) => state.view.pulled)
   const { rate } = useReel()
   const offset = usePictureOffset()
   useEffect(() => {
     const tried = tryClip(doc, trying)
     session.engine.setPlan(
-      planReel(doc, {
+      planReel(pulled ? withRecord(doc, pulled) : doc, {
         ...(picture && picture.guide > 0
           ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
           : {}),
@@ -118,5 +119,5 @@ function usePlan(session: Session): void {
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, doc.clip, doc.track, doc.ride, doc.insert, trying, guide, picture?.id, picture?.guide, offset, rate])
+  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, trying, guide, picture?.id, picture?.guide, offset, rate])
 }

@@ -149,6 +149,7 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: 'Delete', with: 'alt', keys: 'Alt Delete', what: 'Remove tracks on which nothing lies', run: commands.removeEmptyTracks },
       { press: 'i', keys: 'I', what: 'Draw rides: level, pan, none', run: nextRide },
       { press: 'i', with: 'shift', keys: 'Shift I', what: 'Pan follows clicks on the picture', run: commands.follow },
+      { press: 'b', with: 'shift', keys: 'Shift B', what: 'Balance: loudness and treatment of stems and the whole', run: () => dispatch(viewActions.toggleBalance()) },
       { press: 'h', with: 'shift', keys: 'Shift H', what: 'History of the reel', run: () => dispatch(viewActions.setHistory(true)) },
       { press: 'z', with: 'ctrl', keys: 'Ctrl Z', what: 'Undo', run: commands.undo },
       { press: 'z', with: 'ctrl shift', keys: 'Ctrl Shift Z', what: 'Redo', run: commands.redo },

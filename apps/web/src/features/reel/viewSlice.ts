@@ -1,4 +1,4 @@
-import type { Category } from '@yodel/core'
+import type { Category, ReelRecord } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
 /** Something the editor should read: a refusal, or what went wrong. */
@@ -36,6 +36,10 @@ export interface ViewState {
   /** Clicks on the picture say where the source is: the track that follows it, and what was said so far (samples, 0 left to 1 right). */
   readonly following: { readonly trackId: string; readonly seen: readonly (readonly [number, number])[] } | null
   readonly history: boolean
+  /** The balance at the right, in the place of the sounds. */
+  readonly showBalance: boolean
+  /** A record as it is being pulled: heard, and not in the document yet. */
+  readonly pulled: ReelRecord | null
 }
 
 const initialState: ViewState = {
@@ -55,6 +59,8 @@ const initialState: ViewState = {
   ride: null,
   following: null,
   history: false,
+  showBalance: false,
+  pulled: null,
 }
 let noticeId = 0
 
@@ -73,7 +79,9 @@ const slice = createSlice({
     }),
     zoomTo: (state, { payload }: PayloadAction<number>) => ({ ...state, zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)) }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
-    toggleSounds: (state) => ({ ...state, showSounds: !state.showSounds }),
+    toggleSounds: (state) => ({ ...state, showSounds: state.showBalance || !state.showSounds, showBalance: false }),
+    toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
+    pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
     toggleOverview: (state) => ({ ...state, showOverview: !state.showOverview }),
