@@ -1,4 +1,4 @@
-import { documentOf, type ReelDocument } from '@yodel/core'
+import { documentOf, recordSchema, type ReelDocument } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { RecordEntity } from '../db/entities.js'
 
@@ -19,7 +19,8 @@ export async function presentReel(db: DataSource, tx: EntityManager, reelId: str
   const known = kept.get(db)?.get(reelId)
   if (known?.seq === seq) return known
   const rows = await tx.getRepository(RecordEntity).findBy({ reelId })
-  return { seq, doc: documentOf(rows.map((row) => row.data)), versions: new Map(rows.map((row) => [row.id, row.version])) }
+  // Read as the wire is read: a field that an earlier version wrote and this one does not know must not look like somebody's change.
+  return { seq, doc: documentOf(rows.map((row) => recordSchema.parse(row.data))), versions: new Map(rows.map((row) => [row.id, row.version])) }
 }
 
 /** Keeps a reel as it stands after a change that has been committed. */

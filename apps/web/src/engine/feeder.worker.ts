@@ -1,6 +1,7 @@
-import { EMPTY_PLAN, foldedRoom, PCM_CHUNK, sourceSpan, type PlanVoice, type RenderPlan, type Room } from '@yodel/core'
+import { EMPTY_PLAN, foldedRoom, PCM_CHUNK, type RenderPlan, type Room } from '@yodel/core'
 import { MixMeters } from './MixMeters.js'
 import type { FeedMessage, FromFeeder, HeardMessage, Start, ToFeeder } from './messages.js'
+import { chunksWithin, fetchPcm } from './pcm.js'
 import { planAfter } from './planNews.js'
 
 // Fetches decoded sound ahead of time and hands it to the audio thread, so that neither a busy page
@@ -69,43 +70,21 @@ function sendRooms(): void {
 }
 
 async function start(wanted: Start): Promise<void> {
-  await Promise.all(wantedChunks(wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)))
+  await Promise.all(chunksWithin(plan, wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)))
   if (playing?.token === wanted.token) tell({ type: 'go', token: wanted.token })
   void fill()
-}
-
-/** Voices, which stand in the order of their starts, that sound within a stretch of the reel. */
-function voicesWithin(voices: readonly PlanVoice[], from: number, to: number): PlanVoice[] {
-  const end = voices.findIndex((voice) => voice.start >= to)
-  return voices.slice(0, end < 0 ? undefined : end).filter((voice) => voice.end > from)
-}
-
-/** Chunks of all voices that sound within a stretch of the reel, the soonest first. */
-function wantedChunks(from: number, to: number): { mediaId: string; index: number }[] {
-  const wanted: { mediaId: string; index: number; when: number }[] = []
-  for (const voice of plan.strips.flatMap(({ voices }) => voicesWithin(voices, from, to))) {
-    const begin = voice.offset + Math.max(0, from - voice.start)
-    const [low, high] = sourceSpan(voice, begin, voice.offset + Math.min(voice.end, to) - voice.start)
-    const [first, last] = [Math.floor(Math.max(0, low) / PCM_CHUNK), Math.floor(Math.max(0, high - 1) / PCM_CHUNK)]
-    for (let index = first; index <= last; index++) {
-      // Which chunk of a stretch is needed first: from its beginning, or from its end where it runs backwards.
-      const order = (voice.played?.reverse ? last - index : index - first) * (PCM_CHUNK / (voice.played?.speed ?? 1))
-      wanted.push({ mediaId: voice.mediaId, index, when: Math.max(from, voice.start) + order })
-    }
-  }
-  return wanted.sort((a, b) => a.when - b.when)
 }
 
 async function fill(): Promise<void> {
   if (!worklet) return
   const loop = playing?.loop ?? null
-  const ahead = wantedChunks(Math.max(0, at - 4800), at + HORIZON)
-  const again = loop ? wantedChunks(loop.from, Math.min(loop.to, loop.from + HORIZON)) : []
+  const ahead = chunksWithin(plan, Math.max(0, at - 4800), at + HORIZON)
+  const again = loop ? chunksWithin(plan, loop.from, Math.min(loop.to, loop.from + HORIZON)) : []
   const ready = [...prepared.values()].flatMap(({ mediaId, from, to }) =>
     Array.from({ length: Math.floor((to - 1) / PCM_CHUNK) - Math.floor(from / PCM_CHUNK) + 1 }, (_, i) => ({ mediaId, index: Math.floor(from / PCM_CHUNK) + i })),
   )
   const needed = [...ahead, ...again, ...ready]
-  forgetAllBut(new Set([...needed, ...wantedChunks(Math.max(0, at - BEHIND), at)].map(({ mediaId, index }) => keyOf(mediaId, index))))
+  forgetAllBut(new Set([...needed, ...chunksWithin(plan, Math.max(0, at - BEHIND), at)].map(({ mediaId, index }) => keyOf(mediaId, index))))
   for (const { mediaId, index } of needed) {
     if (loading.size >= AT_ONCE) return
     void load(mediaId, index)
@@ -130,9 +109,7 @@ async function load(mediaId: string, index: number): Promise<void> {
 
 async function fetchChunk(mediaId: string, index: number, key: string): Promise<void> {
   try {
-    const response = await fetch(`/api/media/${encodeURIComponent(mediaId)}/pcm/${index}`)
-    if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText)
-    const channels = split(new Float32Array(await response.arrayBuffer()), Number(response.headers.get('x-channels')))
+    const channels = await fetchPcm(mediaId, index)
     sent.set(key, { mediaId, index })
     tell(
       { type: 'chunk', mediaId, index, channels },
@@ -145,16 +122,4 @@ async function fetchChunk(mediaId: string, index: number, key: string): Promise<
       error instanceof TypeError ? 'The server does not answer, so sounds that are not loaded yet stay silent.' : error instanceof Error ? error.message : String(error)
     self.postMessage({ type: 'trouble', mediaId, message } satisfies FromFeeder)
   }
-}
-
-function split(interleaved: Float32Array, channels: number): Float32Array[] {
-  if (channels === 1) return [interleaved]
-  const half = interleaved.length / 2
-  const left = new Float32Array(half)
-  const right = new Float32Array(half)
-  for (let i = 0; i < half; i++) {
-    left[i] = interleaved[2 * i] as number
-    right[i] = interleaved[2 * i + 1] as number
-  }
-  return [left, right]
 }

@@ -12,13 +12,13 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
     <div className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category}`} style={{ left, width }} data-head={track.id}>
       <button
         type="button"
-        aria-label={`Level and pan of ${track.name}`}
+        aria-label={`Level, pan and treatment of ${track.name}`}
         onClick={() => dispatch(viewActions.select([track.id]))}
         className="block h-[12px] w-full bg-(--cat) px-1.5 text-left text-[10.5px] leading-[12px] font-bold tracking-wide text-paper"
       >
         {track.category}
       </button>
-      <div className="px-1.5" title={track.name}>
+      <div className="px-1.5" title={track.name} onFocus={() => dispatch(viewActions.select([track.id]))}>
         <TextField
           label={`Name of track ${track.name}`}
           value={track.name}

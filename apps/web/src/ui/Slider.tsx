@@ -42,7 +42,7 @@ export function Slider(props: {
       onBlur={commit}
       onKeyUp={(event) => event.key.startsWith('Arrow') && commit(event)}
       onKeyDown={(event) => event.stopPropagation()}
-      className="block w-full min-w-0 accent-(--cat)"
+      className="block w-full min-w-0 accent-[var(--cat,var(--ink))]"
     />
   )
 }

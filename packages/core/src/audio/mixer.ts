@@ -29,6 +29,7 @@ export class Mixer {
   private readonly strips = new Map<string, Strip>()
   private readonly stems: ReadonlyMap<Category, Stem>
   private readonly whole: Stem
+  private gain = 1
   private readonly scratch = [new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK)] as const
   private missed = 0
 
@@ -133,8 +134,8 @@ export class Mixer {
     }
     chain.process(whole, count, wholeAt)
     if (whole.hasStereo) {
-      add(whole.left, left, into, count)
-      add(whole.right, right, into, count)
+      add(whole.left, left, into, count, this.gain)
+      add(whole.right, right, into, count, this.gain)
       this.tap?.('whole', whole.left, whole.right, count)
     }
     this.position += count
@@ -149,6 +150,7 @@ export class Mixer {
   private adopt(plan: RenderPlan): void {
     for (const [category, { chain }] of this.stems) chain.set(plan.stems[category] ?? [])
     this.whole.chain.set(plan.whole)
+    this.gain = plan.gain
     const keys = new Set(plan.strips.map(({ key }) => key))
     for (const [key, strip] of this.strips) {
       if (keys.has(key)) continue
@@ -167,6 +169,6 @@ export class Mixer {
   }
 }
 
-function add(source: Float32Array, into: Float32Array, at: number, count: number): void {
-  for (let i = 0; i < count; i++) into[at + i] = (into[at + i] as number) + (source[i] as number)
+function add(source: Float32Array, into: Float32Array, at: number, count: number, gain = 1): void {
+  for (let i = 0; i < count; i++) into[at + i] = (into[at + i] as number) + (source[i] as number) * gain
 }

@@ -49,10 +49,12 @@ export interface RenderPlan {
   /** Treatment of the stems that have any. */
   readonly stems: Readonly<Partial<Record<Category, readonly Insert[]>>>
   readonly whole: readonly Insert[]
+  /** Linear; what all that is heard is multiplied by at the very end, such as to compare at equal loudness. */
+  readonly gain: number
 }
 
 /** Nothing to be heard. */
-export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [] }
+export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [], gain: 1 }
 
 /** A plan of voices by themselves, in the order of their starts, at full level in the middle. */
 export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanStrip> = {}): RenderPlan {
@@ -63,6 +65,8 @@ export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanSt
 export interface PlanExtras {
   readonly guide?: { mediaId: string; length: number; gain: number; start: number }
   readonly tries?: readonly Clip[]
+  /** Linear gain of all that is heard; 1 when not given. */
+  readonly gain?: number
 }
 
 /** Tracks that sound: when any has solo, only those; a mute silences in either case. */
@@ -165,7 +169,7 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
     planned.set('guide', { key: 'guide', voices: [voice], inserts: [], level: 1, pan: 0, stem: null })
   }
   const stems = Object.fromEntries(CATEGORIES.map((category) => [category, soundingInserts(doc, stemPlace(category))] as const).filter(([, inserts]) => inserts.length > 0))
-  return { strips: [...planned.values()], stems, whole: soundingInserts(doc, WHOLE) }
+  return { strips: [...planned.values()], stems, whole: soundingInserts(doc, WHOLE), gain: extras.gain ?? 1 }
 }
 
 const NO_CLIPS = (): readonly Clip[] => []

@@ -1,7 +1,6 @@
 import { ok, refuse, type Result } from '../errors.js'
-import { sameRecord, type Change } from '../reel/change.js'
-import { recordsOf, type ReelDocument } from '../reel/document.js'
-import type { ReelRecord } from '../reel/records.js'
+import { changeTo, isEmpty, type Change } from '../reel/change.js'
+import type { ReelDocument } from '../reel/document.js'
 
 /**
  * Makes a reel what it was at an earlier time, as a new edit that can itself be undone.
@@ -10,14 +9,39 @@ import type { ReelRecord } from '../reel/records.js'
  * @param args.what - What was done last then, for the label.
  */
 export function goBack(doc: ReelDocument, args: { then: ReelDocument; what: string }): Result<Change> {
-  const before = new Map(recordsOf(doc).map((record) => [record.id, record]))
-  const after = new Map(recordsOf(args.then).map((record) => [record.id, record]))
-  const updated = [...after.values()].flatMap((to): [ReelRecord, ReelRecord][] => {
-    const from = before.get(to.id)
-    return from && !sameRecord(from, to) ? [[from, to]] : []
-  })
-  const added = [...after.values()].filter((record) => !before.has(record.id))
-  const removed = [...before.values()].filter((record) => !after.has(record.id))
-  if (added.length + updated.length + removed.length === 0) return refuse('CORE_BAD_SPAN', 'go back', 'the reel already is as it was then')
-  return ok({ label: `Back to “${args.what}”`, added, updated, removed })
+  const change = changeTo(doc, args.then, `Back to “${args.what}”`)
+  return isEmpty(change) ? refuse('CORE_BAD_SPAN', 'go back', 'the reel already is as it was then') : ok(change)
+}
+
+/** Takes the balance of an earlier time over, as a new edit: see {@link withBalance}. */
+export function recallBalance(doc: ReelDocument, args: { then: ReelDocument; name: string }): Result<Change> {
+  const change = changeTo(doc, withBalance(doc, args.then), `Balance of “${args.name}”`)
+  return isEmpty(change) ? refuse('CORE_BAD_SPAN', 'balance', 'it already is as it was then') : ok(change)
+}
+
+/**
+ * A document with the balance of another time: level, pan, mute, solo and rides of the tracks that there were, gain and mute of the sounds that there were
+ * and are not locked, and the treatment. What has come since stays as it is.
+ */
+export function withBalance(doc: ReelDocument, then: ReelDocument): ReelDocument {
+  const old = (place: string): boolean => !doc.track.has(place) || then.track.has(place)
+  const there = (place: string): boolean => !then.track.has(place) || doc.track.has(place)
+  const table = <T extends { readonly id: string }>(records: Iterable<T>): Map<string, T> => new Map([...records].map((record) => [record.id, record]))
+  return {
+    ...doc,
+    track: table(
+      [...doc.track.values()].map((track) => {
+        const { level, pan, mute, solo } = then.track.get(track.id) ?? track
+        return { ...track, level, pan, mute, solo }
+      }),
+    ),
+    clip: table(
+      [...doc.clip.values()].map((clip) => {
+        const { gain, mute } = (clip.locked ? null : then.clip.get(clip.id)) ?? clip
+        return { ...clip, gain, mute }
+      }),
+    ),
+    ride: table([...[...doc.ride.values()].filter(({ trackId }) => !old(trackId)), ...[...then.ride.values()].filter(({ trackId }) => there(trackId))]),
+    insert: table([...[...doc.insert.values()].filter(({ on }) => !old(on)), ...[...then.insert.values()].filter(({ on }) => there(on))]),
+  }
 }

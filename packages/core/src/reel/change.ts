@@ -1,5 +1,5 @@
 import { ok, refuse, type Result } from '../errors.js'
-import { carryTracks, type ReelDocument } from './document.js'
+import { carryTracks, recordsOf, type ReelDocument } from './document.js'
 import type { Clip, RecordKind, ReelRecord } from './records.js'
 
 /** What an edit does, as a value: it can be applied, inverted, sent, stored. */
@@ -66,6 +66,19 @@ export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
     carryTracks(doc.clip, next.clip, clips([...change.removed, ...change.updated.map(([from]) => from)]), clips([...change.updated.map(([, to]) => to), ...change.added]))
   }
   return ok(next)
+}
+
+/** The change that makes one document of another. */
+export function changeTo(doc: ReelDocument, wanted: ReelDocument, label: string): Change {
+  const before = new Map(recordsOf(doc).map((record) => [record.id, record]))
+  const after = new Map(recordsOf(wanted).map((record) => [record.id, record]))
+  const updated = [...after.values()].flatMap((to): [ReelRecord, ReelRecord][] => {
+    const from = before.get(to.id)
+    return from && !sameRecord(from, to) ? [[from, to]] : []
+  })
+  const added = [...after.values()].filter((record) => !before.has(record.id))
+  const removed = [...before.values()].filter((record) => !after.has(record.id))
+  return { label, added, updated, removed }
 }
 
 /** The change that takes a change back. */

@@ -2,6 +2,7 @@ import { CATEGORIES, CATEGORY_NAMES, insertsOn, SILENT_LUFS, stemPlace, WHOLE } 
 import { useState } from 'react'
 import { useAppSelector } from '../../app/store.js'
 import type { MixPart, PartLevels } from '../../engine/messages.js'
+import { Beside } from './Beside.js'
 import { Treatment } from './Treatment.js'
 import { useMixLevels } from './useMixLevels.js'
 
@@ -18,10 +19,10 @@ export function Balance() {
     <aside className="flex w-[306px] shrink-0 flex-col overflow-y-auto border-l border-line bg-paper px-3 py-3" aria-label="Balance" data-balance>
       <h2 className="text-[16px] leading-tight font-bold">Balance</h2>
       <p className="text-[11.5px] text-ink-2">Loudness since playing started, in LUFS; true peak in dBTP.</p>
-      <table className="mt-2 w-full text-[11.5px]">
+      <table className="mt-2 w-full table-fixed text-[11.5px]">
         <thead>
           <tr className="text-left text-[10.5px] text-ink-3">
-            <th className="font-normal">Part</th>
+            <th className="w-[84px] font-normal">Part</th>
             <th className="text-right font-normal" title="The last 0.4 seconds">
               now
             </th>
@@ -54,6 +55,7 @@ export function Balance() {
           ))}
         </tbody>
       </table>
+      <Beside />
       <div className={part === 'whole' ? '' : `ink-${part}`}>
         <h3 className="mt-4 border-t border-line pt-2 text-[13px] font-bold">{nameOf(part)}</h3>
         <Treatment key={place} on={place} />

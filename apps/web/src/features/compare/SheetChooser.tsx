@@ -67,7 +67,7 @@ export function SheetChooser() {
 }
 
 /** Names the reel as it stands, so that it can be compared with later. */
-export function NewMilestone() {
+export function NewMilestone({ onSaved }: { onSaved?: () => void }) {
   const reel = useReel()
   const saved = useAppSelector((state) => saveStateOf(state.document) === 'saved')
   const [make, { error, isLoading }] = api.useNewMilestoneMutation()
@@ -81,7 +81,10 @@ export function NewMilestone() {
         make({ reelId: reel.id, name: name.trim() })
           .unwrap()
           .then(
-            () => setName(''),
+            () => {
+              setName('')
+              onSaved?.()
+            },
             () => undefined,
           )
       }}

@@ -1,4 +1,19 @@
-import { currentCut, FRAME_RATES, frameToSample, placeMarks, planReel, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks, withRecord } from '@yodel/core'
+import {
+  currentCut,
+  FRAME_RATES,
+  frameToSample,
+  placeMarks,
+  planReel,
+  reelOf,
+  type Analysis,
+  type Frames,
+  type Picture,
+  type Reel,
+  type ReelMarks,
+  gainFromDb,
+  withBalance,
+  withRecord,
+} from '@yodel/core'
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
@@ -106,12 +121,14 @@ function usePlan(session: Session): void {
   const trying = useAppSelector((state) => state.trying)
   const guide = useAppSelector((state) => state.view.guide)
   const pulled = useAppSelector((state) => state.view.pulled)
+  const compared = useAppSelector((state) => (state.view.compared?.heard ? state.view.compared : null))
   const { rate } = useReel()
   const offset = usePictureOffset()
   useEffect(() => {
     const tried = tryClip(doc, trying)
     session.engine.setPlan(
-      planReel(pulled ? withRecord(doc, pulled) : doc, {
+      planReel(compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc, {
+        ...(compared ? { gain: gainFromDb(compared.db) } : {}),
         ...(picture && picture.guide > 0
           ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
           : {}),
@@ -119,5 +136,5 @@ function usePlan(session: Session): void {
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, trying, guide, picture?.id, picture?.guide, offset, rate])
+  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, compared, trying, guide, picture?.id, picture?.guide, offset, rate])
 }

@@ -3,6 +3,7 @@ import { useMemo } from 'react'
 import { useAppDispatch, useAppStore } from '../../app/store.js'
 import { openPictureWindow } from '../../picture/otherWindow.js'
 import { SPEEDS } from '../transport/Transport.js'
+import { useCompare } from '../balance/useCompare.js'
 import { useCommands } from './commands.js'
 import { useMarks, useReel, useSession } from './session.js'
 import { viewActions } from './viewSlice.js'
@@ -26,6 +27,7 @@ export function useSheetActions(): readonly SheetAction[] {
   const { transport } = useSession()
   const reel = useReel()
   const marks = useMarks()
+  const compare = useCompare()
   return useMemo(() => {
     const second = FRAME_RATES[reel.rate].nominal
     const faster = (): void => {
@@ -150,6 +152,7 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: 'i', keys: 'I', what: 'Draw rides: level, pan, none', run: nextRide },
       { press: 'i', with: 'shift', keys: 'Shift I', what: 'Pan follows clicks on the picture', run: commands.follow },
       { press: 'b', with: 'shift', keys: 'Shift B', what: 'Balance: loudness and treatment of stems and the whole', run: () => dispatch(viewActions.toggleBalance()) },
+      { press: 'b', with: 'alt', keys: 'Alt B', what: 'Hear the earlier balance laid beside, as loud; again, the present one', run: () => void compare.toggle() },
       { press: 'h', with: 'shift', keys: 'Shift H', what: 'History of the reel', run: () => dispatch(viewActions.setHistory(true)) },
       { press: 'z', with: 'ctrl', keys: 'Ctrl Z', what: 'Undo', run: commands.undo },
       { press: 'z', with: 'ctrl shift', keys: 'Ctrl Shift Z', what: 'Redo', run: commands.redo },
@@ -163,5 +166,5 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: '?', keys: '?', what: 'All keys', run: () => dispatch(viewActions.setHelp(true)) },
     ]
     return actions
-  }, [dispatch, store, commands, transport, marks, reel.rate, reel.length])
+  }, [dispatch, store, commands, compare, transport, marks, reel.rate, reel.length])
 }

@@ -1,4 +1,4 @@
-import type { Category, ReelRecord } from '@yodel/core'
+import type { Category, ReelDocument, ReelRecord } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
 /** Something the editor should read: a refusal, or what went wrong. */
@@ -38,6 +38,8 @@ export interface ViewState {
   readonly history: boolean
   /** The balance at the right, in the place of the sounds. */
   readonly showBalance: boolean
+  /** An earlier balance laid beside the present one, whether it is heard instead, and by how many dB it is then changed to be as loud. */
+  readonly compared: { readonly name: string; readonly seq: number; readonly then: ReelDocument; readonly heard: boolean; readonly db: number } | null
   /** A record as it is being pulled: heard, and not in the document yet. */
   readonly pulled: ReelRecord | null
 }
@@ -61,6 +63,7 @@ const initialState: ViewState = {
   history: false,
   showBalance: false,
   pulled: null,
+  compared: null,
 }
 let noticeId = 0
 
@@ -81,6 +84,7 @@ const slice = createSlice({
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
     toggleSounds: (state) => ({ ...state, showSounds: state.showBalance || !state.showSounds, showBalance: false }),
     toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
+    compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
