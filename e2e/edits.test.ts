@@ -3,6 +3,7 @@ import { frameToSample, FRAME_RATES, gainFromDb, PCM_CHUNK, rideOf, rideValue, r
 import { catalogue, EVENTS, LEADER } from '@yodel/demo'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { bounced } from './support/bounce.js'
 import { launch } from './support/browser.js'
 import { Editor } from './support/Editor.js'
 import { emptyReel } from './support/reels.js'
@@ -115,15 +116,7 @@ describe('editing on the Sheet', () => {
     level.forEach((point, index) => expect(Math.abs(point.at / FRAME - [from, to][index]!)).toBeLessThan(1))
     expect(level.map((point) => point.value)).toEqual([expect.closeTo(0, -0.5), expect.closeTo(-30, -0.5)])
 
-    const { jobId } = (await (await fetch(`${server.url}/api/reels/${DEMO}/bounce`, { method: 'POST' })).json()) as { jobId: string }
-    let job = { state: '', result: null as { id?: string } | null }
-    while (job.state !== 'done') {
-      await new Promise((resolve) => setTimeout(resolve, 300))
-      job = (await (await fetch(`${server.url}/api/jobs/${jobId}`)).json()) as typeof job
-      if (job.state === 'failed') throw new Error(JSON.stringify(job))
-    }
-    const wav = Buffer.from(await (await fetch(`${server.url}/api/bounces/${jobId}`)).arrayBuffer())
-    const bounced = decode(wav)
+    const mix = decode(await bounced(server, DEMO))
     // Beside what the recording itself holds there, by the published laws: decibels, and the pan of two channels.
     const chunks = new Map<number, Float32Array>()
     const sourceAt = async (place: number): Promise<[number, number]> => {
@@ -142,7 +135,7 @@ describe('editing on the Sheet', () => {
       const angle = (rideValue(panRide!, at) * Math.PI) / 2
       const [l, r] = (await sourceAt(rain.offset + at - rain.start)).map((value) => value * gain) as [number, number]
       loudest = Math.max(loudest, Math.abs(l), Math.abs(r))
-      worst = Math.max(worst, Math.abs(bounced[2 * at]! - l * Math.cos(angle)), Math.abs(bounced[2 * at + 1]! - (l * Math.sin(angle) + r)))
+      worst = Math.max(worst, Math.abs(mix[2 * at]! - l * Math.cos(angle)), Math.abs(mix[2 * at + 1]! - (l * Math.sin(angle) + r)))
     }
     expect(loudest).toBeGreaterThan(0.01)
     expect(worst).toBeLessThan(2e-5)

@@ -52,6 +52,16 @@ describe('a reel', () => {
     expect([...(await open()).doc.cue.keys()]).toEqual(['a'])
   })
 
+  it('takes a change of a record that an earlier version wrote with a field more', async () => {
+    const { doc, seq } = await open()
+    await send(cue(doc, 'a'), seq)
+    await server.services.db.query(`UPDATE record SET data = data || '{"folder": "old"}' WHERE reel_id = $1 AND id = 'a'`, [id])
+    // What is kept in memory is of another number now, so that the rows are read.
+    await server.services.db.query(`UPDATE reel SET seq = seq + 1 WHERE id = $1`, [id])
+    const now = await open()
+    expect((await send(expectOk(editCue(now.doc, { id: 'a', fields: { words: 'on' } })), now.seq)).statusCode).toBe(200)
+  })
+
   it('numbers changes that come at once without losing one', async () => {
     const { doc, seq } = await open()
     const numbers = Array.from({ length: 20 }, (_, index) => index + 1)
