@@ -8,7 +8,7 @@ installDependencies()
 const bin = (/** @type {string} */ name) => path.join(ROOT, 'node_modules/.bin', name)
 const steps = /** @type {[string, string[]][]} */ ([
   ['tsc', ['-b', 'apps/server']],
-  ...['apps/web', 'e2e', 'bench', 'tools'].map((place) => ['tsc', ['-p', place]]),
+  ...['apps/web', 'e2e', 'bench', 'tools', 'tsconfig.tests.json'].map((place) => ['tsc', ['-p', place]]),
   ['eslint', ['.']],
   ['prettier', ['--check', '--log-level', 'warn', '.']],
 ])

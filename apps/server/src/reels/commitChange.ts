@@ -13,6 +13,21 @@ import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
  *   `CHANGE_REFUSED` when the result would break a rule.
  */
 export async function commitChange(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
+  return inTurn(reelId, () => commitNow(db, reelId, author, now, commit))
+}
+
+const turns = new Map<string, Promise<unknown>>()
+
+/** Lets the changes of one reel that come to this process wait for each other here: the next one then meets the reel in memory, not in thousands of rows. */
+function inTurn<T>(reelId: string, act: () => Promise<T>): Promise<T> {
+  const mine = (turns.get(reelId) ?? Promise.resolve()).then(act)
+  const over = mine.catch(() => undefined)
+  turns.set(reelId, over)
+  void over.then(() => turns.get(reelId) === over && turns.delete(reelId))
+  return mine
+}
+
+async function commitNow(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
   let after: PresentReel | null = null
   const committed = await db.transaction(async (tx) => {
     // The row lock makes changes of one reel wait for each other, so numbers have no gaps and checks no races.

@@ -1,23 +1,24 @@
 import { ok, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
-import { clipsOnTrack, insertsOn, type ReelDocument } from '../reel/document.js'
+import { clipsOnTrack, insertsOn, shortlistOf, type ReelDocument } from '../reel/document.js'
 import type { Clip, Note, ReelRecord } from '../reel/records.js'
 import { cueCode } from '../spotting/numbering.js'
 import { EFFECT_NAMES } from '../treatment/presets.js'
 
 /**
- * Deletes cues, clips, tracks, notes, points of rides and pieces of treatment by id; unknown ids are passed over.
- * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame;
+ * Deletes cues, clips, tracks, notes, points of rides, pieces of treatment and candidates by id; unknown ids are passed over.
+ * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame; its shortlist goes with it;
  * a deleted track takes its clips, rides and treatment along, a deleted note its answers.
  */
 export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] }): Result<Change> {
   const ids = new Set(args.ids)
   const removed: ReelRecord[] = []
   for (const id of ids) {
-    const record = doc.cue.get(id) ?? doc.clip.get(id) ?? doc.track.get(id) ?? doc.note.get(id) ?? doc.ride.get(id) ?? doc.insert.get(id)
+    const record = doc.cue.get(id) ?? doc.clip.get(id) ?? doc.track.get(id) ?? doc.note.get(id) ?? doc.ride.get(id) ?? doc.insert.get(id) ?? doc.candidate.get(id)
     if (!record) continue
     removed.push(record)
     if (record.kind === 'note') removed.push(...[...doc.note.values()].filter((note) => note.replyTo === id && !ids.has(note.id)))
+    if (record.kind === 'cue') removed.push(...shortlistOf(doc, id).filter((candidate) => !ids.has(candidate.id)))
     if (record.kind !== 'track') continue
     removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
     removed.push(...insertsOn(doc, id).filter((insert) => !ids.has(insert.id)))

@@ -4,9 +4,11 @@ import { copyClips, duplicateClips, pasteClips, repeatClip } from '../edits/copy
 import { crossfadeClips } from '../edits/crossfade.js'
 import { neighbourAt, rollBoundary, slipClip, splitClips } from '../edits/cutClips.js'
 import { deleteRecords } from '../edits/deleteRecords.js'
+import { addInsert, editInsert, moveInsert } from '../edits/editInserts.js'
 import { moveTrack, removeEmptyTracks } from '../edits/editTracks.js'
 import { layEvents } from '../edits/layEvents.js'
 import { drawRide, moveRidePoint, type RideMoment } from '../edits/rides.js'
+import { rankCandidate, remarkCandidate, shortlistSound } from '../edits/shortlist.js'
 import { swapClips } from '../edits/swapClips.js'
 import { editCue } from '../edits/editRecords.js'
 import { moveClips } from '../edits/moveClips.js'
@@ -44,11 +46,24 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
   const newId = (): string => `n${step}-${made++}`
   const recorded = 1000 + pick(200_000)
   const sound = { id: `s${pick(3)}`, name: 's', recorded, sync: pick(recorded) }
-  switch (pick(26)) {
+  switch (pick(30)) {
+    case 26:
+      return addInsert(doc, { id: `i${step}`, on: pick(2) ? track : 'whole', effect: (['equaliser', 'limiter'] as const)[pick(2)] ?? 'limiter' })
+    case 27: {
+      const insert = [...doc.insert.keys()][pick(doc.insert.size)] ?? 'none'
+      return pick(2) ? editInsert(doc, { id: insert, fields: { bypass: pick(2) === 0 } }) : moveInsert(doc, { id: insert, before: null })
+    }
+    case 28:
+      return shortlistSound(doc, { id: `l${step}`, cueId: cue, sound: { id: sound.id, name: 's' }, part: { in: pick(100), out: null, sync: null } })
+    case 29: {
+      const candidate = [...doc.candidate.keys()][pick(doc.candidate.size)] ?? 'none'
+      return pick(2) ? rankCandidate(doc, { id: candidate, by: pick(2) ? 1 : -1 }) : remarkCandidate(doc, { id: candidate, remark: `r${step}` })
+    }
     case 8:
       return splitClips(doc, { ids, at: (doc.clip.get(clip)?.start ?? 0) + pick(9000), newId })
     case 9: {
-      const other = doc.clip.get(clip) && neighbourAt(doc, doc.clip.get(clip), 'tail')
+      const first = doc.clip.get(clip)
+      const other = first && neighbourAt(doc, first, 'tail')
       return rollBoundary(doc, { firstId: clip, secondId: other?.id ?? 'none', to: (other?.start ?? 0) + pick(20_000) - 10_000 })
     }
     case 10:

@@ -1,7 +1,7 @@
 import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import type { Insert } from './inserts.js'
-import { RECORD_KINDS, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
+import { RECORD_KINDS, type Candidate, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
 
 /** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. Maps, because one of thousands is copied at every edit. */
 export interface ReelDocument {
@@ -13,6 +13,7 @@ export interface ReelDocument {
   readonly note: ReadonlyMap<string, Note>
   readonly ride: ReadonlyMap<string, RidePoint>
   readonly insert: ReadonlyMap<string, Insert>
+  readonly candidate: ReadonlyMap<string, Candidate>
 }
 
 const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
@@ -24,6 +25,7 @@ const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
   note: new Map(),
   ride: new Map(),
   insert: new Map(),
+  candidate: new Map(),
 })
 
 /** A document without records. */
@@ -149,6 +151,11 @@ function gatherRides(points: Points): ReadonlyMap<string, readonly RidePoint[]> 
   }
   for (const list of found.values()) list.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1))
   return found
+}
+
+/** The shortlist of a cue, first choice first. */
+export function shortlistOf(doc: Pick<ReelDocument, 'candidate'>, cueId: string): Candidate[] {
+  return [...doc.candidate.values()].filter((candidate) => candidate.cueId === cueId).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
 }
 
 interface Treatment {

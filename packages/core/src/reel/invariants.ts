@@ -1,6 +1,6 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import { sameRecord, type Change } from './change.js'
-import { clipsByTrack, clipsOnTrack, insertsOn, type ReelDocument } from './document.js'
+import { clipsByTrack, clipsOnTrack, insertsOn, shortlistOf, type ReelDocument } from './document.js'
 import { STEM_PLACES, WHOLE } from './inserts.js'
 import type { Clip, Cue, Note, ReelRecord, RidePoint } from './records.js'
 import { EFFECT_NAMES } from '../treatment/presets.js'
@@ -66,6 +66,7 @@ export function checkChange(doc: ReelDocument, change: Change): Result<null> {
   }
   for (const record of change.removed) {
     if (record.kind === 'clip' && record.locked) return refuse('CORE_LOCKED', record.name)
+    if (record.kind === 'cue' && shortlistOf(doc, record.id).length > 0) return refuse('CORE_RECORD_MISSING', change.label, 'a shortlist would lose its cue')
     if (record.kind === 'reel') return refuse('CORE_REEL_GONE', change.label, record.name)
     if (record.kind === 'note' && [...doc.note.values()].some((note) => note.replyTo === record.id)) {
       return refuse('CORE_RECORD_MISSING', change.label, 'a note that has just been answered')
@@ -92,6 +93,8 @@ function checkRecord(doc: ReelDocument, record: ReelRecord): Refusal | null {
       return checkRide(doc, record)
     case 'insert':
       return record.on === WHOLE || STEM_PLACES.includes(record.on) || doc.track.has(record.on) ? null : refuse('CORE_NO_TRACK', EFFECT_NAMES[record.effect], record.on)
+    case 'candidate':
+      return doc.cue.has(record.cueId) ? null : refuse('CORE_RECORD_MISSING', 'shortlist', `cue ${record.cueId}`)
     default:
       return null
   }

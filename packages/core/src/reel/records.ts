@@ -135,6 +135,22 @@ export const ridePointSchema = z.object({
   value: z.number().min(-96).max(24),
 })
 
+/** A sound on the shortlist of a cue, or a part of one. */
+export const candidateSchema = z.object({
+  kind: z.literal('candidate'),
+  id,
+  cueId: id,
+  soundId: id,
+  name: words,
+  /** A fractional key within the shortlist: the lowest is first choice. */
+  order: z.string().min(1).max(200),
+  remark: words,
+  /** The part of the file that is meant and its sync point, in samples of the file; null where the sound's own are. */
+  in: sample.nullable(),
+  out: sample.nullable(),
+  sync: sample.nullable(),
+})
+
 /** A note or question to a colleague, or an answer to one (`replyTo`). */
 export const noteSchema = z.object({
   kind: z.literal('note'),
@@ -154,10 +170,10 @@ export const noteSchema = z.object({
 })
 
 /** Any record of a reel document. */
-export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema, insertSchema])
+export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema, insertSchema, candidateSchema])
 
 /** Kinds of records, in the order in which a document lists them. */
-export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride', 'insert'] as const
+export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride', 'insert', 'candidate'] as const
 
 /** Shape of a fade. */
 export type FadeShape = z.infer<typeof fadeShapeSchema>
@@ -175,6 +191,8 @@ export type Cue = z.infer<typeof cueSchema>
 export type Track = z.infer<typeof trackSchema>
 /** A placed sound. */
 export type Clip = z.infer<typeof clipSchema>
+/** A sound on a shortlist. */
+export type Candidate = z.infer<typeof candidateSchema>
 /** A point of a ride. */
 export type RidePoint = z.infer<typeof ridePointSchema>
 /** Any record. */

@@ -98,7 +98,7 @@ describe('a limiter', () => {
     click[3000] = 0.25
     const strip = (key: string, inserts: Insert[]): PlanStrip => ({ key, voices: [{ ...voice }], inserts, level: 1, pan: -1, stem: 'FX' })
     const limiter = insert('limiter', { ceiling: 0 })
-    const plan: RenderPlan = { strips: [strip('a', [limiter]), strip('b', [])], stems: { FX: [{ ...limiter, id: 'x' }] }, whole: [{ ...limiter, id: 'y' }] }
+    const plan: RenderPlan = { strips: [strip('a', [limiter]), strip('b', [])], stems: { FX: [{ ...limiter, id: 'x' }] }, whole: [{ ...limiter, id: 'y' }], gain: 1 }
     const [out] = render(plan, portOf(click), 6000)
     expect([...out.keys()].filter((at) => Math.abs(out[at]!) > 1e-6)).toEqual([3000])
     expect(out[3000]).toBeCloseTo(0.5, 6)

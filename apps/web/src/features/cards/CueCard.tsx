@@ -9,6 +9,7 @@ import { edit } from '../reel/edits.js'
 import { useReel } from '../reel/session.js'
 import { NotesPart } from './NotesPart.js'
 import { Row } from './SelectionCard.js'
+import { Shortlist } from './Shortlist.js'
 import { TimeField } from './TimeField.js'
 
 const STATES = cueStateSchema.options.map((state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const)
@@ -110,6 +111,7 @@ export function CueCard({ cue }: { cue: Cue }) {
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>
+      <Shortlist cueId={cue.id} />
       <NotesPart cueId={cue.id} frame={cue.sync} />
     </div>
   )

@@ -17,8 +17,12 @@ import {
   type Clip,
   type Cue,
   type Frames,
+  shortlistOf,
+  shortlistSound,
+  type Candidate,
 } from '@yodel/core'
 import { useMemo } from 'react'
+import { api } from '../../app/api.js'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
 import { Listening } from '../sounds/Listening.js'
 import { soundToTry, tryCategory, tryClip } from '../sounds/tryClip.js'
@@ -47,6 +51,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
   const selected = () => store.getState().view.selected
   const selectedCue = (): Cue | null => doc().cue.get(selected()[0] ?? '') ?? null
   const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
+  const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
   const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
 
   const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
@@ -73,6 +78,21 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     const end = Math.max(clip.start + clip.length, cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
     transport.setLoop({ from: Math.round(from), to: Math.round(Math.min(end, from + TRY.longest * 48_000)) })
     transport.play()
+  }
+
+  /** Tries a candidate in the place of the one before; the one that comes next is made ready. */
+  const tryCandidate = async (candidate: Candidate, following?: Candidate): Promise<void> => {
+    const ids = [candidate.soundId, ...(following ? [following.soundId] : [])]
+    const asked = dispatch(api.endpoints.soundsByIds.initiate(ids, { subscribe: false }))
+    const sounds = await asked.unwrap().catch(() => [])
+    const sound = sounds.find((one) => one.id === candidate.soundId)
+    if (!sound) return refuse(`${candidate.name} is on no shelf any more.`)
+    dispatch(tryActions.choose(sound))
+    dispatch(tryActions.prepare({ in: candidate.in, out: candidate.out, sync: candidate.sync }))
+    if (store.getState().view.selected[0] !== candidate.cueId) dispatch(viewActions.select([candidate.cueId]))
+    tryHere()
+    const next = sounds.find((one) => one.id === following?.soundId)
+    if (next) engine.prepare(next.id, following?.in ?? 0, Math.min(next.length, (following?.in ?? 0) + 4 * 48_000))
   }
 
   const endTry = (): void => {
@@ -184,6 +204,26 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
       dispatch(viewActions.select([id]))
     },
     putBack: endTry,
+    /** Puts the chosen sound, as it is prepared, on the shortlist of the cue. */
+    shortlist: () => {
+      const { sound, prepared, place } = store.getState().trying
+      const cueId = place?.cueId ?? selectedCue()?.id
+      if (!sound || cueId === undefined) return refuse(sound ? 'Select a cue first; its shortlist takes the sound.' : 'Choose a sound first.')
+      const { in: from, out, sync } = prepared
+      const id = crypto.randomUUID()
+      if (dispatch(edit((now) => shortlistSound(now, { id, cueId, sound, part: { in: from, out, sync } })))) say(`${sound.name} is on the shortlist.`)
+    },
+    tryCandidate,
+    /** Tries the next candidate of the cue's shortlist, after the last one the first. */
+    tryShortlist: (step: 1 | -1) => {
+      const { sound, prepared, place } = store.getState().trying
+      const cueId = place?.cueId ?? selectedCue()?.id
+      const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
+      if (list.length === 0) return refuse('This cue has no shortlist yet: choose a sound and press Shift L.')
+      const at = place ? list.findIndex((one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out) : -1
+      const next = list[at < 0 ? (step > 0 ? 0 : list.length - 1) : (at + step + list.length) % list.length]
+      if (next) void tryCandidate(next, list[(list.indexOf(next) + 1) % list.length])
+    },
     /** Listening to recordings by themselves. */
     listening: new Listening(store, listening, refuse),
     /** Decodes a result ahead, so that trying it makes no gap. */

@@ -114,6 +114,8 @@ export function useSheetActions(): readonly SheetAction[] {
         run: () => toPane(String(rating)),
       })),
       { press: 't', keys: 'T', what: 'Try the chosen sound on the cue', run: commands.tryHere },
+      { press: 't', with: 'shift', keys: 'Shift T', what: 'Try the next of the cue’s shortlist', run: () => commands.tryShortlist(1) },
+      { press: 'l', with: 'shift', keys: 'Shift L', what: 'Put the chosen sound on the cue’s shortlist', run: commands.shortlist },
       { press: 'ArrowDown', with: 'alt', keys: 'Alt ↓', what: 'Move the sound a frame later', run: () => commands.nudgeFrames(1) },
       { press: 'ArrowUp', with: 'alt', keys: 'Alt ↑', what: 'Move the sound a frame earlier', run: () => commands.nudgeFrames(-1) },
       { press: 'ArrowDown', with: 'alt shift', keys: 'Alt Shift ↓', what: 'A tenth of a frame later', run: () => commands.nudgeTenths(1) },
