@@ -56,6 +56,7 @@ export function CueCard({ cue }: { cue: Cue }) {
         className="mt-1 resize-none text-[16px] leading-[1.2] font-bold [field-sizing:content]"
         onCommit={(words) => set({ words })}
       />
+      <Shortlist cueId={cue.id} />
       <dl className="mt-2 grid grid-cols-[72px_1fr] gap-x-2 gap-y-1 text-[12px]">
         <Row name="In">
           <TimeField label="In" frame={cue.in} onCommit={(frame) => set({ in: frame })} />
@@ -111,7 +112,6 @@ export function CueCard({ cue }: { cue: Cue }) {
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>
-      <Shortlist cueId={cue.id} />
       <NotesPart cueId={cue.id} frame={cue.sync} />
     </div>
   )

@@ -16,8 +16,10 @@ export function Shortlist({ cueId }: { cueId: string }) {
   const list = useMemo(() => shortlistOf({ candidate: table }, cueId), [table, cueId])
   const chosen = useAppSelector((state) => state.trying.sound !== null)
   const tried = useAppSelector((state) => (state.trying.place ? state.trying : null))
+  // An empty one takes no room from the cue.
+  if (list.length === 0 && !chosen) return null
   return (
-    <section className="mt-3 border-t border-line pt-2" aria-label="Shortlist" data-shortlist>
+    <section className="mt-2" aria-label="Shortlist" data-shortlist>
       <h3 className="flex items-center gap-1 text-[11px] font-bold tracking-wide text-ink-2">
         <span className="flex-1">Shortlist</span>
         {list.length > 0 && (
@@ -31,7 +33,6 @@ export function Shortlist({ cueId }: { cueId: string }) {
           </Button>
         )}
       </h3>
-      {list.length === 0 && <p className="text-[11.5px] text-ink-3">Nothing yet. What comes near can be kept here for the others to hear.</p>}
       <ol>
         {list.map((candidate, index) => (
           <Line
