@@ -31,6 +31,20 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     },
   },
   {
+    name: 'balance',
+    url: SHEET,
+    act: async (page) => {
+      await keys(page, '.', '=1:00:01:0', 'Enter', 'Shift+B')
+      await page.click('[data-part="FOL"]')
+      await page.selectOption('[data-balance] [aria-label="Add treatment"]', 'equaliser')
+      await page.selectOption('[data-balance] [aria-label="Preset of Equaliser"]', 'Far off')
+      await page.locator('[data-head="track-4"] button').first().click()
+      await page.selectOption('[data-card] [aria-label="Add treatment"]', 'compressor')
+      await keys(page, 'Space')
+      await page.waitForTimeout(5000)
+    },
+  },
+  {
     name: 'rides',
     url: SHEET,
     act: async (page) => {
