@@ -40,6 +40,7 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.selectOption('[data-balance] [aria-label="Preset of Equaliser"]', 'Far off')
       await page.locator('[data-head="track-4"] button').first().click()
       await page.selectOption('[data-card] [aria-label="Add treatment"]', 'compressor')
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
       await keys(page, 'Space')
       await page.waitForTimeout(5000)
     },

@@ -25,7 +25,11 @@ export function Treatment({ on }: { on: string }) {
         <select
           aria-label="Add treatment"
           value=""
-          onChange={(event) => event.target.value !== '' && add(event.target.value as Effect)}
+          onChange={(event) => {
+            if (event.target.value !== '') add(event.target.value as Effect)
+            // Space plays again.
+            event.target.blur()
+          }}
           className="min-h-6 rounded-[3px] border border-line bg-card text-[12px] font-normal text-ink"
         >
           <option value="">Add …</option>
