@@ -52,20 +52,12 @@ async function commitNow(db: DataSource, reelId: string, author: string, now: Da
 
     const seq = reel.seq + 1
     await writeChange(tx, reelId, seq, author, now, commit)
-    after = { seq, doc: next.value, versions: versionsAfter(present.versions, commit.change, seq) }
+    after = { seq, doc: next.value, versions: present.versions }
     return { seq, missed: await changesAfter(tx, reelId, commit.base, seq) }
   })
   // Only what is committed is kept: a transaction that fails leaves the memory as it was.
-  if (after) keepPresent(db, reelId, after)
+  if (after) keepPresent(db, reelId, after, commit.change)
   return committed
-}
-
-/** Which change wrote each record last, after one more change. */
-function versionsAfter(versions: ReadonlyMap<string, number>, change: Change, seq: number): ReadonlyMap<string, number> {
-  const next = new Map(versions)
-  for (const record of change.removed) next.delete(record.id)
-  for (const record of [...change.added, ...change.updated.map(([, to]) => to)]) next.set(record.id, seq)
-  return next
 }
 
 function refuseBroken(doc: ReelDocument, change: Change): void {

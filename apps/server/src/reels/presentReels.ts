@@ -1,4 +1,4 @@
-import { documentOf, recordSchema, type ReelDocument } from '@yodel/core'
+import { documentOf, recordSchema, type Change, type ReelDocument } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { RecordEntity } from '../db/entities.js'
 
@@ -7,7 +7,7 @@ export interface PresentReel {
   readonly seq: number
   readonly doc: ReelDocument
   /** Number of the change that wrote each record last. */
-  readonly versions: ReadonlyMap<string, number>
+  readonly versions: Map<string, number>
 }
 
 /** As many reels are kept in memory. */
@@ -23,8 +23,10 @@ export async function presentReel(db: DataSource, tx: EntityManager, reelId: str
   return { seq, doc: documentOf(rows.map((row) => recordSchema.parse(row.data))), versions: new Map(rows.map((row) => [row.id, row.version])) }
 }
 
-/** Keeps a reel as it stands after a change that has been committed. */
-export function keepPresent(db: DataSource, reelId: string, present: PresentReel): void {
+/** Keeps a reel as it stands after a change that has been committed; the versions are those before it, and are brought up to it here. */
+export function keepPresent(db: DataSource, reelId: string, present: PresentReel, { added, updated, removed }: Change): void {
+  for (const record of removed) present.versions.delete(record.id)
+  for (const record of [...added, ...updated.map(([, to]) => to)]) present.versions.set(record.id, present.seq)
   const reels = kept.get(db) ?? new Map<string, PresentReel>()
   kept.set(db, reels)
   // What was used last stands last.

@@ -71,7 +71,7 @@ const CueCard = memo(function CueCard(props: {
   const tall = Math.max(2, (first.out - first.in) * zoom)
   return (
     <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
-      {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-(--cat) opacity-55" style={{ top: start, height: tall }} />}
+      {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-[color-mix(in_oklab,var(--cat)_55%,transparent)]" style={{ top: start, height: tall }} />}
       <svg className="pointer-events-none absolute left-0 overflow-visible" style={{ top: 0 }} width="12" height="1" aria-hidden>
         <path d={`M0 ${start} L6 ${start} L12 ${top + 9}`} fill="none" stroke="var(--cat)" strokeWidth="1.3" />
       </svg>
