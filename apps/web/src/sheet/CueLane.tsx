@@ -1,11 +1,14 @@
 import { CATEGORY_NAMES, cueCode, FRAME_RATES, formatTimecode, type Category, type Cue, type CueState } from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useReel } from '../features/reel/session.js'
+import { fitText, widthOf } from '../ui/fitText.js'
 import { LANES, layoutCueLane, type Card, type CardLook, type Window } from './geometry.js'
 
 /** Marks of the cue states. */
 export const STATE_MARKS: Readonly<Record<CueState, string>> = { open: '○', work: '◐', ready: '●', approved: '✓', omitted: '⊘' }
 
+/** Pixels for words within a card. */
+const ROOM = 130
 const NONE: ReadonlyMap<string, string> = new Map()
 
 /**
@@ -33,9 +36,11 @@ export const CueLane = memo(function CueLane(props: {
     const top = card.top + 60
     return (top > window.from * window.zoom && card.top < window.to * window.zoom) || card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
   })
+  const isFaint = (card: Card): boolean => (pass !== null && card.cues.every((cue) => cue.category !== pass)) || (faint !== undefined && card.cues.every(faint))
   const picked = useMemo(() => new Set(selected), [selected])
   return (
     <div className="absolute top-0" style={{ left, width: LANES.cues }} data-lane={props.name}>
+      <Leaders cards={shown} window={window} isFaint={isFaint} />
       {shown.map((card) => (
         <CueCard
           key={card.key}
@@ -45,13 +50,37 @@ export const CueLane = memo(function CueLane(props: {
           anchor={window.anchor}
           badge={look === 'counts' ? '' : (badges.get(card.key) ?? '')}
           selected={card.cues.some((cue) => picked.has(cue.id))}
-          faint={(pass !== null && card.cues.every((cue) => cue.category !== pass)) || (faint !== undefined && card.cues.every(faint))}
+          faint={isFaint(card)}
           onPick={onPick}
         />
       ))}
     </div>
   )
 })
+
+/** The lines from the frames of the cues to their cards. One drawing for all: each drawing is a node of its own in what the browser paints. */
+function Leaders({ cards, window, isFaint }: { cards: readonly Card[]; window: Window; isFaint: (card: Card) => boolean }) {
+  const { zoom, anchor } = window
+  return (
+    <svg className="pointer-events-none absolute top-0 left-0" width="12" height="1" aria-hidden>
+      {cards.map((card) => {
+        const first = card.cues[0] as Cue
+        const start = (first.in - anchor) * zoom
+        return (
+          <path
+            key={card.key}
+            className={`ink-${first.category}`}
+            d={`M0 ${start} L6 ${start} L12 ${card.top - anchor * zoom + 9}`}
+            fill="none"
+            stroke="var(--cat)"
+            strokeOpacity={isFaint(card) ? 0.35 : 1}
+            strokeWidth="1.3"
+          />
+        )
+      })}
+    </svg>
+  )
+}
 
 const CueCard = memo(function CueCard(props: {
   card: Card
@@ -72,9 +101,6 @@ const CueCard = memo(function CueCard(props: {
   return (
     <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
       {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-[color-mix(in_oklab,var(--cat)_55%,transparent)]" style={{ top: start, height: tall }} />}
-      <svg className="pointer-events-none absolute left-0 overflow-visible" style={{ top: 0 }} width="12" height="1" aria-hidden>
-        <path d={`M0 ${start} L6 ${start} L12 ${top + 9}`} fill="none" stroke="var(--cat)" strokeWidth="1.3" />
-      </svg>
       <button
         type="button"
         data-cue={first.id}
@@ -84,21 +110,27 @@ const CueCard = memo(function CueCard(props: {
         style={{ top, height: card.height }}
       >
         {look === 'counts' ? (
-          <span className="block truncate text-[10.5px] leading-4">{card.cues.length === 1 ? `${cueCode(first)} ${first.words}` : `${card.cues.length} cues`}</span>
+          <span className="block text-[10.5px] leading-4 whitespace-pre">
+            {card.cues.length === 1 ? fitText(`${cueCode(first)} ${first.words}`, '400 10.5px', ROOM) : `${card.cues.length} cues`}
+          </span>
         ) : (
           <>
             <span className="flex items-baseline gap-1.5 pt-px">
               <span className="text-[10.5px] font-bold tracking-wide whitespace-nowrap text-(--cat)">{cueCode(first)}</span>
               {badge && <span className={`text-[10.5px] font-bold whitespace-nowrap text-ink ${badge.length > 1 ? 'order-last ml-auto' : ''}`}>{badge}</span>}
-              {look === 'line' && <span className={`truncate text-[11px] ${first.state === 'omitted' ? 'line-through' : ''}`}>{first.words}</span>}
+              {look === 'line' && (
+                <span className={`text-[11px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''}`}>
+                  {fitText(first.words, '400 11px', ROOM - widthOf(cueCode(first), '700 10.5px') - (badge ? widthOf(badge, '700 10.5px') + 6 : 0) - 9)}
+                </span>
+              )}
               {look === 'full' && badge.length < 2 && (
                 <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>
               )}
             </span>
             {look === 'full' && (
               <span className="flex items-baseline gap-1">
-                <span className={`truncate text-[11.5px] ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>
-                  {first.words || 'no words yet'}
+                <span className={`text-[11.5px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>
+                  {fitText(first.words || 'no words yet', '400 11.5px', ROOM - 17)}
                 </span>
                 <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>
                   {STATE_MARKS[first.state]}

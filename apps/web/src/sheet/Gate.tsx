@@ -1,6 +1,7 @@
 import { FRAME_RATES, formatTimecode } from '@yodel/core'
 import { useEffect, useRef } from 'react'
 import { useReel, useSession } from '../features/reel/session.js'
+import { writeText } from '../ui/writeText.js'
 
 /** The fixed line at which picture and sound are now. */
 export function Gate({ y }: { y: number }) {
@@ -10,7 +11,7 @@ export function Gate({ y }: { y: number }) {
   useEffect(
     () =>
       transport.subscribe(() => {
-        if (text.current) text.current.textContent = formatTimecode(reel.firstFrame + transport.frame, FRAME_RATES[reel.rate]).slice(6)
+        writeText(text.current, formatTimecode(reel.firstFrame + transport.frame, FRAME_RATES[reel.rate]).slice(6))
       }),
     [transport, reel.firstFrame, reel.rate],
   )
@@ -30,6 +31,7 @@ export function DragLabel({ text, refused, y }: { text: string; refused: boolean
     <div
       className={`pointer-events-none absolute right-3 z-40 max-w-[320px] rounded-[3px] border bg-card px-2 py-1 text-[12px] ${refused ? 'border-gate text-gate' : 'border-line'}`}
       style={{ top: y + 8 }}
+      data-drag
     >
       {text}
     </div>

@@ -2,6 +2,7 @@ import { FRAME_RATES, frameToSample, fileSpan, gainFromDb, type Clip, type Frame
 import { memo } from 'react'
 import { useAppSelector } from '../app/store.js'
 import { useReel } from '../features/reel/session.js'
+import { fitText } from '../ui/fitText.js'
 import { topOf, type Window } from './geometry.js'
 import type { ClipHands } from './useClipGestures.js'
 import { Wave } from './Wave.js'
@@ -105,12 +106,8 @@ const ClipBox = memo(function ClipBox(props: {
         {height >= 13 &&
           // Said again down a long sound, so that it is in sight wherever the gate stands.
           [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (
-            <span
-              key={tile}
-              className="outlined absolute inset-x-0 overflow-hidden pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold"
-              style={{ top: tile * TILE, maxHeight: Math.max(12, height - 2) }}
-            >
-              {clip.name}
+            <span key={tile} className="outlined absolute inset-x-0 pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold whitespace-pre" style={{ top: tile * TILE }}>
+              {fitText(clip.name, '600 10.5px', width - 9, Math.min(4, Math.floor((height - 2) / 12) || 1))}
             </span>
           ))}
       </div>

@@ -1,5 +1,6 @@
 import { apply, clipsByTrack, type Change, type ReelDocument, type Result } from '@yodel/core'
 import type { PointerEvent as ReactPointerEvent } from 'react'
+import { flushSync } from 'react-dom'
 import type { AppDispatch, AppStore } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
 import type { Transport } from '../features/transport/Transport.js'
@@ -63,9 +64,13 @@ export function startDrag(
       last = wish
       shown = after.value
     }
-    show({ doc: shown, label: !change.ok ? change.message : after.ok && plan.tell ? plan.tell(after.value) : change.value.label, refused: !after.ok }, after.ok ? null : plan.id)
+    const label = !change.ok ? change.message : after.ok && plan.tell ? plan.tell(after.value) : change.value.label
     const seen = after.ok ? (plan.follow?.(after.value) ?? null) : null
-    if (seen !== null && !rolling) transport.goToSample(seen)
+    // The browser hands moves out right before it paints: drawn now, they are in that very paint, and not in the next one.
+    flushSync(() => {
+      show({ doc: shown, label, refused: !after.ok }, after.ok ? null : plan.id)
+      if (seen !== null && !rolling) transport.goToSample(seen)
+    })
   }
   const end = (): void => {
     window.removeEventListener('pointermove', onMove)

@@ -1,6 +1,7 @@
 import type { FoundSound, Match } from '@yodel/core'
 import { memo, type DragEvent, type MouseEvent } from 'react'
 import { Wave } from '../../sheet/Wave.js'
+import { fitText, widthOf } from '../../ui/fitText.js'
 import { channelsOf, lengthOf } from './describe.js'
 import { Qualities } from './Qualities.js'
 
@@ -28,6 +29,8 @@ export const ResultRow = memo(function ResultRow(props: {
 }) {
   const { sound, index, top, width, chosen, marked, near, draggable, acts } = props
   const why = sound.why.filter((match) => match.field !== 'name' || match.how !== 'typed')
+  const said = why.length > 0 ? why.map((match) => reason(match)).join(', ') : sound.description || sound.path
+  const nearWords = near ? `used at ${near} · ` : ''
   return (
     <div
       role="option"
@@ -41,21 +44,21 @@ export const ResultRow = memo(function ResultRow(props: {
       style={{ top, height: ROW }}
     >
       <div className="flex items-baseline gap-2">
-        <span className={`min-w-0 flex-1 truncate font-semibold ${sound.missing ? 'line-through' : ''}`}>
-          <Marked text={sound.name} matches={sound.why.filter((match) => match.field === 'name')} />
+        <span className={`min-w-0 flex-1 font-semibold whitespace-pre ${sound.missing ? 'line-through' : ''}`} title={sound.name}>
+          <Marked text={fitText(sound.name, '600 13px', width - 24 - besideName(sound))} matches={sound.why.filter((match) => match.field === 'name')} />
         </span>
         {sound.rating > 0 && (
           <span className="text-[11px]" title={`${sound.rating} of 5`}>
             {'★'.repeat(sound.rating)}
           </span>
         )}
-        {sound.events > 1 && <span className="text-[11.5px] text-ink-2">{sound.events} events</span>}
+        {sound.events > 1 && <span className="text-[11.5px] whitespace-nowrap text-ink-2">{sound.events} events</span>}
         <span className="font-mono text-[11.5px] text-ink-2">{lengthOf(sound.length)}</span>
       </div>
       <div className="flex items-baseline gap-2 text-[11.5px] text-ink-2">
-        <span className="min-w-0 flex-1 truncate">
-          {near ? <b className="font-semibold text-gate">used at {near} · </b> : null}
-          {why.length > 0 ? why.map((match) => reason(match)).join(', ') : sound.description || sound.path}
+        <span className="min-w-0 flex-1 whitespace-pre" title={said}>
+          {near ? <b className="font-semibold text-gate">{nearWords}</b> : null}
+          {fitText(said, '400 11.5px', width - 24 - 8 - widthOf(nearWords, '600 11.5px') - widthOf(channelsOf(sound.channels), '400 11.5px'))}
         </span>
         <span>{channelsOf(sound.channels)}</span>
       </div>
@@ -66,6 +69,13 @@ export const ResultRow = memo(function ResultRow(props: {
     </div>
   )
 })
+
+/** Pixels that stand at the right of a result's name: its rating, its events, its length, and the gaps before them. */
+function besideName(sound: FoundSound): number {
+  const events = sound.events > 1 ? widthOf(`${sound.events} events`, '400 11.5px') + 8 : 0
+  const stars = sound.rating > 0 ? widthOf('★', '400 11px') * sound.rating + 8 : 0
+  return stars + events + lengthOf(sound.length).length * 7 + 8
+}
 
 const WHERE: Readonly<Record<Match['field'], string>> = {
   name: 'name',

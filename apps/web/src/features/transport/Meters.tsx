@@ -1,5 +1,6 @@
 import { dbFromGain } from '@yodel/core'
 import { useEffect, useRef } from 'react'
+import { writeText } from '../../ui/writeText.js'
 import { useSession } from '../reel/session.js'
 
 const LOW = -50
@@ -29,7 +30,7 @@ export function Meters() {
         said = now
         const top = Math.max(...held)
         const words = top <= LOW ? 'silent' : `${top.toFixed(1)} dBFS`
-        if (text.current.textContent !== words) text.current.textContent = words
+        writeText(text.current, words)
       }
       request = requestAnimationFrame(draw)
     }

@@ -3,6 +3,7 @@ import { ChevronFirst, Pause, Play, Repeat, StepBack, StepForward } from 'lucide
 import { useEffect, useRef, useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button } from '../../ui/Button.js'
+import { writeText } from '../../ui/writeText.js'
 import { useReel, useSession } from '../reel/session.js'
 import { viewActions } from '../reel/viewSlice.js'
 import { Meters } from './Meters.js'
@@ -91,8 +92,8 @@ function Timecode() {
     () =>
       transport.subscribe(() => {
         const frame = transport.frame
-        if (digits.current) digits.current.textContent = formatTimecode(reel.firstFrame + frame, rate)
-        if (count.current) count.current.textContent = `frame ${(reel.firstFrame + frame).toLocaleString('en')}`
+        writeText(digits.current, formatTimecode(reel.firstFrame + frame, rate))
+        writeText(count.current, `frame ${(reel.firstFrame + frame).toLocaleString('en')}`)
       }),
     [transport, reel.firstFrame, rate, typing],
   )

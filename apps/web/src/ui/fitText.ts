@@ -1,0 +1,60 @@
+const SANS = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif"
+const ELLIPSIS = '…'
+
+let context: CanvasRenderingContext2D | null = null
+const widths = new Map<string, Map<string, number>>()
+// What was measured before the font was there is measured anew.
+if (typeof document !== 'undefined') void document.fonts?.ready.then(() => widths.clear())
+
+/** Width of a text in pixels, character by character, so that few of them ever have to be measured. @param font - Weight and size, such as `600 11px`. */
+export function widthOf(text: string, font: string): number {
+  const known = widths.get(font) ?? new Map<string, number>()
+  widths.set(font, known)
+  let sum = 0
+  for (const character of text) {
+    let width = known.get(character)
+    if (width === undefined) {
+      context ??= document.createElement('canvas').getContext('2d')
+      if (context) context.font = `${font} ${SANS}`
+      width = context?.measureText(character).width ?? 0
+      known.set(character, width)
+    }
+    sum += width
+  }
+  return sum
+}
+
+/**
+ * Breaks a text into lines that fit, the last of them with an ellipsis where something had to be left out.
+ * Hundreds of texts on the Sheet are cut so: one that the browser has to clip costs it a node of its own in what it paints at each refresh.
+ *
+ * @param font - Weight and size, such as `600 11px`.
+ * @param width - Pixels of a line.
+ * @param lines - Most lines, at least 1.
+ * @returns The text with line breaks, for `white-space: pre`.
+ */
+export function fitText(text: string, font: string, width: number, lines = 1): string {
+  const done: string[] = []
+  let line = ''
+  for (const word of text.split(/(?<=[\s/-])/)) {
+    if (line === '' || widthOf((line + word).trimEnd(), font) <= width) {
+      line += word
+      continue
+    }
+    done.push(line)
+    line = word
+  }
+  done.push(line)
+  const kept = done.slice(0, lines).map((one) => one.trimEnd())
+  const last = kept.length - 1
+  if (done.length > lines) kept[last] += ELLIPSIS
+  return kept.map((one, index) => cutTo(one, font, width, index === last && done.length > lines)).join('\n')
+}
+
+function cutTo(line: string, font: string, width: number, goesOn: boolean): string {
+  if (widthOf(line, font) <= width) return line
+  // By characters as they are seen: half a pair must not be left.
+  const characters = [...(goesOn ? line.slice(0, -ELLIPSIS.length) : line)]
+  while (characters.length > 1 && widthOf(`${characters.join('')}${ELLIPSIS}`, font) > width) characters.pop()
+  return `${characters.join('').trimEnd()}${ELLIPSIS}`
+}
