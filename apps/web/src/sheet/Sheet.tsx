@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, t
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { useReel, useSession } from '../features/reel/session.js'
 import { viewActions } from '../features/reel/viewSlice.js'
-import { tryClip } from '../features/sounds/tryClip.js'
+import { triedIn } from '../features/sounds/tried.js'
 import { FixedPart } from './FixedPart.js'
 import { DragLabel, Gate } from './Gate.js'
 import { GATE, HEAD, LANES, ticks, topOf, TRACK_WIDTH } from './geometry.js'
@@ -39,7 +39,9 @@ export function Sheet() {
   const gateY = HEAD + height * GATE
   const window = useWindow(height, layers)
 
-  const tracks = useMemo(() => tracksInOrder(liveDoc), [liveDoc.track])
+  const tried = useMemo(() => triedIn(liveDoc, trying), [liveDoc, trying])
+  const shownDoc = tried?.doc ?? liveDoc
+  const tracks = useMemo(() => tracksInOrder(shownDoc), [shownDoc.track])
   const comparing = useAppSelector((state) => state.compare.other !== null)
   const lefts = useMemo(() => laneLefts(showStrip, comparing), [showStrip, comparing])
   const fixedWidth = lefts.width
@@ -54,12 +56,11 @@ export function Sheet() {
     [tracks, trackWidth],
   )
   const { hands, dragging, refused } = useClipGestures(trackAt)
-  const doc = dragging?.doc ?? liveDoc
+  const doc = dragging?.doc ?? shownDoc
   const seen = useVisibleTracks(scroller, trackWidth, tracks.length, size.width - fixedWidth)
-  const tried = useMemo(() => tryClip(liveDoc, trying), [liveDoc, trying])
   // What is tried, or has just been kept or chosen, comes into sight.
   const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip.get(state.view.selected[0] ?? '')?.trackId ?? null) : null))
-  const wantedTrack = tried?.trackId || chosenTrack
+  const wantedTrack = tried?.clips.at(-1)?.trackId ?? chosenTrack
   useEffect(() => {
     const box = scroller.current
     const index = tracks.findIndex((track) => track.id === wantedTrack)
@@ -79,10 +80,7 @@ export function Sheet() {
       return seenOf
     }
   }, [window, rate])
-  const onTrack = (id: string): readonly Clip[] => {
-    const clips = inSight(clipsByTrack(doc).get(id) ?? NONE)
-    return tried?.trackId === id ? [...clips, tried] : clips
-  }
+  const onTrack = (id: string): readonly Clip[] => inSight(clipsByTrack(doc).get(id) ?? NONE)
 
   const { band, beginBand } = useRubberBand(frame)
   const placeAt = (x: number, y: number): Place | null => {

@@ -1,6 +1,7 @@
 import { editTrack, type Track } from '@yodel/core'
 import { useAppDispatch } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
+import { isTried } from '../features/sounds/tried.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 import { TextField } from '../ui/TextField.js'
 
@@ -9,7 +10,13 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
   const dispatch = useAppDispatch()
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
-    <div className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category}`} style={{ left, width }} data-head={track.id}>
+    <div
+      // A track that would be made for what is tried has nothing to be set yet.
+      inert={isTried(track.id)}
+      className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category} ${isTried(track.id) ? 'opacity-60' : ''}`}
+      style={{ left, width }}
+      data-head={track.id}
+    >
       <button
         type="button"
         aria-label={`Level, pan and treatment of ${track.name}`}

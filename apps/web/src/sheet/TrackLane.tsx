@@ -2,6 +2,7 @@ import { FRAME_RATES, frameToSample, fileSpan, gainFromDb, type Clip, type Frame
 import { memo } from 'react'
 import { useAppSelector } from '../app/store.js'
 import { useReel } from '../features/reel/session.js'
+import { isTried } from '../features/sounds/tried.js'
 import { fitText } from '../ui/fitText.js'
 import { topOf, type Window } from './geometry.js'
 import type { ClipHands } from './useClipGestures.js'
@@ -62,7 +63,7 @@ const ClipBox = memo(function ClipBox(props: {
   const { clip, top, perPixel, firstTile, endTile, width, hands, refused, muted } = props
   const selected = useAppSelector((state) => state.view.selected.includes(clip.id))
   const height = Math.max(3, clip.length / perPixel)
-  const tried = clip.id === 'try'
+  const tried = isTried(clip.id)
   const sync = (clip.sync - clip.offset) / perPixel
   // An outline of a few pixels says nothing.
   const tiles = height < 8 ? [] : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)

@@ -1,6 +1,7 @@
 import { withGroups } from '@yodel/core'
 import { useState, type PointerEvent, type RefObject } from 'react'
 import { useAppDispatch, useAppStore } from '../app/store.js'
+import { isTried } from '../features/sounds/tried.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 
 /** A rectangle in pixels of the Sheet. */
@@ -27,7 +28,7 @@ export function useRubberBand(sheet: RefObject<HTMLElement | null>): { band: Ban
       const touched = [...(sheet.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap((element) => {
         const clip = element.getBoundingClientRect()
         const id = element.dataset['clip']
-        return id && id !== 'try' && clip.left < right && clip.right > left && clip.top < bottom && clip.bottom > top ? [id] : []
+        return id && !isTried(id) && clip.left < right && clip.right > left && clip.top < bottom && clip.bottom > top ? [id] : []
       })
       dispatch(viewActions.select([...new Set([...selected, ...withGroups(store.getState().document.doc, touched)])]))
     }

@@ -3,7 +3,7 @@ import { useState, type DragEvent } from 'react'
 import { useAppDispatch, useAppStore } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
 import { viewActions } from '../features/reel/viewSlice.js'
-import { soundToTry } from '../features/sounds/tryClip.js'
+import { soundToTry } from '../features/sounds/tried.js'
 
 /** What a dragged result is known by; the sound itself is the one chosen in the pane. */
 export const SOUND_DRAG = 'application/x-yodel-sound'

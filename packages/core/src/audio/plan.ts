@@ -149,7 +149,7 @@ function stripOf(doc: ReelDocument, track: Track, clips: readonly Clip[]): PlanS
 /**
  * Compiles a document into what is to be heard.
  * A bounce passes no extras, so guide and tries never reach a turnover.
- * A try sounds with the level, pan, rides and treatment of its track, also where that is muted.
+ * A try sounds with the level, pan, rides and treatment of its track, which must be in the document, also where that is muted.
  */
 export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan {
   const audible = new Map(audibleTracks(doc).map((track) => [track.id, track]))
@@ -160,7 +160,8 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
   }
   for (const clip of extras.tries ?? []) {
     const track = doc.track.get(clip.trackId)
-    const strip = planned.get(clip.trackId) ?? (track ? stripOf(doc, track, NO_CLIPS()) : ofNoTrack(clip))
+    if (!track) continue
+    const strip = planned.get(clip.trackId) ?? stripOf(doc, track, NO_CLIPS())
     planned.set(strip.key, { ...strip, voices: [...strip.voices, voiceOf(clip)].sort((a, b) => a.start - b.start) })
   }
   if (extras.guide && extras.guide.gain > 0) {
@@ -173,5 +174,3 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
 }
 
 const NO_CLIPS = (): readonly Clip[] => []
-/** A try for which a track will be made when it is kept. */
-const ofNoTrack = ({ trackId }: Clip): PlanStrip => ({ key: trackId, voices: [], inserts: [], level: 1, pan: 0, stem: 'FX' })

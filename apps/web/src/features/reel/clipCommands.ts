@@ -31,7 +31,7 @@ import {
   type SoundPage,
 } from '@yodel/core'
 import type { AppDispatch, AppStore } from '../../app/store.js'
-import { soundToTry } from '../sounds/tryClip.js'
+import { soundToTry } from '../sounds/tried.js'
 import type { Transport } from '../transport/Transport.js'
 import { copiedClips, keepCopied } from './clipboard.js'
 import { edit } from './edits.js'

@@ -4,11 +4,12 @@ import {
   deleteRecords,
   editCue,
   editTrack,
+  emptyChange,
   frameToSample,
   moveClips,
   nearestMark,
   nextMark,
-  placeSound,
+  ok,
   rateOf,
   sampleToFrame,
   shapeClips,
@@ -25,7 +26,7 @@ import { useMemo } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
 import { Listening } from '../sounds/Listening.js'
-import { soundToTry, tryCategory, tryClip } from '../sounds/tryClip.js'
+import { keepTried, layersOf, triedIn } from '../sounds/tried.js'
 import { tryActions } from '../sounds/trySlice.js'
 import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
@@ -44,6 +45,9 @@ export function useCommands(): Commands {
 }
 
 /** Seconds heard before a try's moment, and the longest moment that is gone round. */
+/** Nothing is tried. */
+const NOTHING = ok(emptyChange('Keep'))
+
 const TRY = { before: 0.75, longest: 6 } as const
 
 function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, listening, engine }: Session) {
@@ -69,13 +73,20 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
     const cue = selectedCue()
     listening.stop()
-    dispatch(tryActions.tryAt({ cueId: cue?.id ?? null, frame: cue?.sync ?? transport.frame }))
-    const clip = tryClip(doc(), store.getState().trying)
-    if (!clip) return
+    // A layer beside others is tried where they are.
+    const place = store.getState().trying.held.length > 0 ? store.getState().trying.place : null
+    const frame = place?.frame ?? cue?.sync ?? transport.frame
+    dispatch(tryActions.tryAt(place ?? { cueId: cue?.id ?? null, frame }))
+    const clips = triedIn(doc(), store.getState().trying)?.clips ?? []
+    if (clips.length === 0) {
+      const change = keepTried(doc(), store.getState().trying, (what, index) => `${what}${index}`)
+      if (change?.ok === false) refuse(change.message)
+      return void dispatch(tryActions.putBack())
+    }
     const rate = rateOf(doc())
-    const meet = frameToSample((cue?.sync ?? transport.frame) as Frames, rate)
-    const from = Math.max(0, Math.min(clip.start, meet) - TRY.before * 48_000)
-    const end = Math.max(clip.start + clip.length, cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
+    const meet = frameToSample(frame as Frames, rate)
+    const from = Math.max(0, Math.min(meet, ...clips.map((clip) => clip.start)) - TRY.before * 48_000)
+    const end = Math.max(...clips.map((clip) => clip.start + clip.length), cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
     transport.setLoop({ from: Math.round(from), to: Math.round(Math.min(end, from + TRY.longest * 48_000)) })
     transport.play()
   }
@@ -192,16 +203,25 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
     nextCue: () => goToCue(1),
     previousCue: () => goToCue(-1),
     tryHere,
-    /** Makes the tried sound part of the reel, on the first free track of its category. */
+    /** Makes what is tried part of the reel, each layer on the first free track of its category. */
     keep: () => {
       const { trying } = store.getState()
-      const { place, sound } = trying
-      if (!place || !sound) return
-      const id = crypto.randomUUID()
-      const args = { id, newTrackId: crypto.randomUUID(), category: tryCategory(doc(), place, sound), cueId: place.cueId, frame: place.frame, sound: soundToTry(sound, trying) }
-      if (!dispatch(edit((now) => placeSound(now, args)))) return
+      const kept: string[] = []
+      const newId = (what: 'sound' | 'track' | 'group'): string => {
+        const id = crypto.randomUUID()
+        if (what === 'sound') kept.push(id)
+        return id
+      }
+      if (!trying.place || !dispatch(edit((now) => keepTried(now, trying, newId) ?? NOTHING))) return
       endTry()
-      dispatch(viewActions.select([id]))
+      dispatch(viewActions.select(kept))
+    },
+    /** Keeps the tried sound sounding while others are tried beside it. */
+    hold: () => {
+      const { trying } = store.getState()
+      if (!trying.place || !trying.sound) return refuse('Try a sound first; then Shift Enter holds it, and another is tried beside it.')
+      if (layersOf(trying).length === trying.held.length) return refuse(`${trying.sound.name} is held already; choose another to try beside it.`)
+      dispatch(tryActions.hold())
     },
     putBack: endTry,
     /** Puts the chosen sound, as it is prepared, on the shortlist of the cue. */

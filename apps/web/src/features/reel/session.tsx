@@ -18,7 +18,7 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
 import { Engine } from '../../engine/Engine.js'
-import { tryClip } from '../sounds/tryClip.js'
+import { triedIn, withTriedTracks } from '../sounds/tried.js'
 import { Transport } from '../transport/Transport.js'
 import { viewActions } from './viewSlice.js'
 
@@ -125,14 +125,15 @@ function usePlan(session: Session): void {
   const { rate } = useReel()
   const offset = usePictureOffset()
   useEffect(() => {
-    const tried = tryClip(doc, trying)
+    const tried = triedIn(doc, trying)
+    const heard = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
     session.engine.setPlan(
-      planReel(compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc, {
+      planReel(withTriedTracks(heard, tried), {
         ...(compared ? { gain: gainFromDb(compared.db) } : {}),
         ...(picture && picture.guide > 0
           ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
           : {}),
-        ...(tried ? { tries: [tried] } : {}),
+        ...(tried ? { tries: tried.clips } : {}),
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.

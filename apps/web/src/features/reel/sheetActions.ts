@@ -96,6 +96,7 @@ export function useSheetActions(): readonly SheetAction[] {
         what: 'Edit the words; while trying, keep',
         run: () => (commands.endFollowing(true) ? undefined : commands.trying() ? commands.keep() : commands.typeWords()),
       },
+      { press: 'Enter', with: 'shift', keys: 'Shift Enter', what: 'While trying: hold this layer, try another beside it', run: commands.hold },
       { press: 'Escape', keys: 'Esc', what: 'Leave; while trying, put back', run: leave },
       { press: '[', keys: '[', what: 'Cue begins at the gate', run: commands.setIn },
       { press: ']', keys: ']', what: 'Cue ends at the gate', run: commands.setOut },

@@ -1,4 +1,5 @@
 import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
+import { X } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
@@ -43,6 +44,9 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
             <Button onClick={reel.putBack}>
               Put back <Kbd>Esc</Kbd>
             </Button>
+            <Button onClick={reel.hold} title="Hold this one, and try another beside it">
+              Layer <Kbd>⇧ Enter</Kbd>
+            </Button>
           </>
         ) : (
           <>
@@ -62,6 +66,7 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
           About
         </Button>
       </div>
+      <HeldLayers />
       {about ? (
         <SoundCard sound={sound} />
       ) : (
@@ -70,6 +75,30 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
         </div>
       )}
     </div>
+  )
+}
+
+/** The layers that sound beside the chosen one while it is tried. */
+function HeldLayers() {
+  const dispatch = useAppDispatch()
+  const held = useAppSelector((state) => state.trying.held)
+  if (held.length === 0) return null
+  return (
+    <ul className="mt-1.5 flex flex-col gap-px text-[12px]" aria-label="Held layers" data-held>
+      {held.map(({ sound }, index) => (
+        <li key={`${sound.id} ${index}`} className="flex items-center gap-1.5 border-l-[3px] border-gate pl-2">
+          <span className="min-w-0 flex-1 truncate">{sound.name}</span>
+          <button
+            type="button"
+            className="grid size-6 place-items-center text-ink-2 hover:text-ink"
+            aria-label={`Take ${sound.name} out of the try`}
+            onClick={() => dispatch(tryActions.drop(index))}
+          >
+            <X size={13} />
+          </button>
+        </li>
+      ))}
+    </ul>
   )
 }
 

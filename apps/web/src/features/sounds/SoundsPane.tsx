@@ -19,7 +19,7 @@ const WIDTH = 306
 export function SoundsPane() {
   const commands = useCommands()
   const hands = useMemo<SoundHands>(
-    () => ({ listening: commands.listening, reel: { prepare: commands.prepare, tryHere: commands.tryHere, keep: commands.keep, putBack: commands.putBack } }),
+    () => ({ listening: commands.listening, reel: { prepare: commands.prepare, tryHere: commands.tryHere, keep: commands.keep, hold: commands.hold, putBack: commands.putBack } }),
     [commands],
   )
   return (

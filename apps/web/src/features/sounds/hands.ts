@@ -10,6 +10,8 @@ export interface SoundHands {
     prepare(sound: Sound): void
     tryHere(): void
     keep(): void
+    /** Holds the tried layer while others are tried beside it. */
+    hold(): void
     putBack(): void
   } | null
 }

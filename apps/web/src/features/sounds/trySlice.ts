@@ -1,6 +1,13 @@
 import { UNPREPARED, type Preparation, type Sound, type SoundEvent } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
+/** One of several sounds that are tried together. */
+export interface TriedLayer {
+  readonly sound: Sound
+  readonly prepared: Preparation
+  readonly matched: boolean
+}
+
 /** The chosen sound: how it is prepared, and whether it is being tried in place. */
 export interface TryState {
   /** The chosen result. */
@@ -14,9 +21,11 @@ export interface TryState {
   readonly matched: boolean
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
+  /** Layers of a try that stay while others are tried beside them. */
+  readonly held: readonly TriedLayer[]
 }
 
-const initialState: TryState = { sound: null, prepared: UNPREPARED, event: null, loop: false, matched: false, place: null }
+const initialState: TryState = { sound: null, prepared: UNPREPARED, event: null, loop: false, matched: false, place: null, held: [] }
 
 const slice = createSlice({
   name: 'try',
@@ -42,7 +51,11 @@ const slice = createSlice({
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({ ...state, place: payload }),
     /** Ends trying and leaves no trace. */
-    putBack: (state) => ({ ...state, place: null }),
+    putBack: (state) => ({ ...state, place: null, held: [] }),
+    /** The chosen sound stays while the next ones are tried beside it. */
+    hold: (state) => (state.sound ? { ...state, held: [...state.held, { sound: state.sound, prepared: state.prepared, matched: state.matched }] } : state),
+    /** Takes a layer out of the try. */
+    drop: (state, { payload }: PayloadAction<number>) => ({ ...state, held: state.held.filter((_, index) => index !== payload) }),
     reset: () => initialState,
   },
 })

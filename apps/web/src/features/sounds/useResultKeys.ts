@@ -47,7 +47,8 @@ export function useResultKeys(search: Search): { choose: (index: number) => void
       ArrowRight: typing ? null : () => step(1),
       Enter: () => {
         if (at < 0) choose(0)
-        if (place !== null) reel?.keep()
+        if (place !== null && event.shiftKey) reel?.hold()
+        else if (place !== null) reel?.keep()
         else if (reel) reel.tryHere()
         else if (sound) listening.play(sound)
       },
