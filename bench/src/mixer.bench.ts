@@ -38,6 +38,10 @@ const tracks: Track[] = Array.from({ length: TRACKS }, (_, index) => ({
   pan: Math.round((random() * 2 - 1) * 10) / 10,
   mute: false,
   solo: false,
+  ink: 'category',
+  width: 'stereo',
+  folder: '',
+  column: 0,
 }))
 const ends = tracks.map(() => 0)
 const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
@@ -132,6 +136,6 @@ function treatment(): ReelRecord[] {
       ...{ kind: 'insert', id: `c${id}`, on: id, order: 'a1', bypass: false, effect: 'compressor' },
       ...(PRESETS.compressor[0] as (typeof PRESETS.compressor)[number]).settings,
     } as Insert,
-    ...Array.from({ length: 60 }, (_, point): ReelRecord => ({ kind: 'ride', id: `${id}-${point}`, trackId: id, what: 'level', at: point * 10 * RATE, value: -(point % 7) })),
+    ...Array.from({ length: 60 }, (_, point): ReelRecord => ({ kind: 'ride', id: `${id}-${point}`, trackId: id, what: 'level', at: point * 10 * RATE, value: -(point % 7), bend: 'straight' })),
   ])
 }

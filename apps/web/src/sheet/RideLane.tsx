@@ -1,12 +1,12 @@
-import { deleteRecords, drawRide, frameToSample, FRAME_RATES, moveRidePoint, type Frames, type RideMoment, type RidePoint, type Track } from '@yodel/core'
+import { deleteRecords, drawRide, frameToSample, FRAME_RATES, editRidePoint, RIDE_BENDS, rideValue, type Frames, type RideMoment, type RidePoint, type Track } from '@yodel/core'
 import { memo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
+import { EDGES } from '../features/rides/edges.js'
 import { edit } from '../features/reel/edits.js'
 import { useReel } from '../features/reel/session.js'
+import { inkOf } from './ink.js'
 import { topOf, type Window } from './geometry.js'
 
-/** What the left and the right edge of a track stand for. */
-const EDGES = { level: [-48, 12], pan: [-1, 1] } as const
 const NEAR = 6
 const newId = (): string => crypto.randomUUID()
 
@@ -45,12 +45,16 @@ export const RideLane = memo(function RideLane({
     return [Math.max(0, Math.round(frame * perFrame)), Math.round(value * 100) / 100]
   }
   const rest = what === 'pan' ? track.pan : 0
-  const path = (line: readonly RideMoment[]): string => line.map(([at, value], index) => `${index === 0 ? 'M' : 'L'}${xOf(value).toFixed(1)} ${yOf(at).toFixed(1)}`).join(' ')
+  const path = (line: readonly RideMoment[]): string =>
+    line
+      .flatMap(([at, value], index) => [...onTheWay(line, index), [at, value] as const].map(([y, x]) => `${xOf(x).toFixed(1)} ${yOf(y).toFixed(1)}`))
+      .join('L')
+      .replace(/^/, 'M')
   const first = points[0]
   const last = points.at(-1)
   const line: RideMoment[] = [
     [0, first?.value ?? rest],
-    ...points.map((point): RideMoment => [point.at, point.value]),
+    ...points.map((point): RideMoment => [point.at, point.value, point.bend]),
     [Math.max(window.to * perFrame, last?.at ?? 0), last?.value ?? rest],
   ]
 
@@ -90,21 +94,21 @@ export const RideLane = memo(function RideLane({
       dispatch(edit((doc) => deleteRecords(doc, { ids: [point.id] })))
       return
     }
-    const others = points.map((one): RideMoment => [one.at, one.value])
+    const others = points.map((one): RideMoment => [one.at, one.value, one.bend])
     const index = points.indexOf(point)
     follow(
       down,
       (event, moved) => moved && setStroke(others.with(index, momentAt(event))),
       (event, moved) => {
         const [at, value] = momentAt(event)
-        if (moved) dispatch(edit((doc) => moveRidePoint(doc, { id: point.id, at, value })))
+        if (moved) dispatch(edit((doc) => editRidePoint(doc, { id: point.id, at, value })))
       },
     )
   }
   return (
     <svg
       ref={box}
-      className={`absolute z-10 cursor-crosshair touch-none bg-paper/60 ink-${track.category}`}
+      className={`absolute z-10 cursor-crosshair touch-none bg-paper/60 ${inkOf(track)}`}
       style={{ left, top: base, width, height }}
       width={width}
       height={height}
@@ -132,13 +136,32 @@ export const RideLane = memo(function RideLane({
             strokeWidth={1.5}
             className="cursor-move"
             onPointerDown={(down) => onPoint(down, point)}
+            onDoubleClick={() =>
+              dispatch(edit((doc) => editRidePoint(doc, { id: point.id, bend: RIDE_BENDS[(RIDE_BENDS.indexOf(point.bend) + 1) % RIDE_BENDS.length] ?? 'straight' })))
+            }
           >
-            <title>{what === 'level' ? `${point.value.toFixed(1)} dB` : panName(point.value)}</title>
+            <title>{`${what === 'level' ? `${point.value.toFixed(1)} dB` : panName(point.value)}. Double-click bends the way to the next point.`}</title>
           </rect>
         )
       })}
     </svg>
   )
 })
+
+/** Steps in which the way between two points is drawn where it is bent. */
+const BENT_STEPS = 12
+
+/** What lies between the point before and this one, where the way is bent. */
+function onTheWay(line: readonly RideMoment[], index: number): RideMoment[] {
+  const [before, next] = [line[index - 1], line[index]]
+  const bend = before?.[2] ?? 'straight'
+  if (!before || !next || bend === 'straight') return []
+  if (bend === 'hold') return [[next[0], before[1]]]
+  const ride = { at: [before[0], next[0]], values: [before[1], next[1]], bends: [bend, bend] }
+  return Array.from({ length: BENT_STEPS - 1 }, (_, step): RideMoment => {
+    const at = before[0] + ((next[0] - before[0]) * (step + 1)) / BENT_STEPS
+    return [at, rideValue(ride, at)]
+  })
+}
 
 const panName = (value: number): string => (Math.abs(value) < 0.005 ? 'middle' : `${Math.round(Math.abs(value) * 100)} % ${value < 0 ? 'left' : 'right'}`)

@@ -6,7 +6,9 @@ import { viewActions } from '../features/reel/viewSlice.js'
 import { triedIn } from '../features/sounds/tried.js'
 import { FixedPart } from './FixedPart.js'
 import { DragLabel, Gate } from './Gate.js'
-import { GATE, HEAD, LANES, ticks, topOf, TRACK_WIDTH } from './geometry.js'
+import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
+import { FoldedLane } from './FoldedLane.js'
+import { GATE, HEAD, LANES, ticks, topOf } from './geometry.js'
 import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackHead } from './TrackHead.js'
 import { RideLane } from './RideLane.js'
@@ -14,7 +16,8 @@ import { useRubberBand } from './rubberBand.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipGestures } from './useClipGestures.js'
 import { useSoundDrop, type Place } from './useSoundDrop.js'
-import { useVisibleTracks } from './useVisibleTracks.js'
+import { useHeadDrag } from './useHeadDrag.js'
+import { useVisibleColumns } from './useVisibleColumns.js'
 import { useWindow } from './useWindow.js'
 
 const NONE: readonly Clip[] = []
@@ -45,28 +48,32 @@ export function Sheet() {
   const comparing = useAppSelector((state) => state.compare.other !== null)
   const lefts = useMemo(() => laneLefts(showStrip, comparing), [showStrip, comparing])
   const fixedWidth = lefts.width
-  const trackWidth = Math.max(TRACK_WIDTH, Math.floor((size.width - fixedWidth) / Math.max(1, tracks.length)))
+  const room = size.width - fixedWidth
+  const folded = useAppSelector((state) => state.view.folded)
+  const columns = useMemo(() => layoutColumns(tracks, new Set(folded), room), [tracks, folded, room])
 
   const trackAt = useCallback(
     (x: number): string | null => {
       const box = scroller.current
       if (!box) return null
-      return tracks[Math.floor((x - box.getBoundingClientRect().left + box.scrollLeft) / trackWidth)]?.id ?? null
+      const column = columnAt(columns, x - box.getBoundingClientRect().left + box.scrollLeft)
+      return column && !column.folded ? (column.tracks[0]?.id ?? null) : null
     },
-    [tracks, trackWidth],
+    [columns],
   )
   const { hands, dragging, refused } = useClipGestures(trackAt)
   const doc = dragging?.doc ?? shownDoc
-  const seen = useVisibleTracks(scroller, trackWidth, tracks.length, size.width - fixedWidth)
+  const { seen, onScroll } = useVisibleColumns(scroller, columns, room)
+  const { gap, onDrag } = useHeadDrag(scroller, columns)
   // What is tried, or has just been kept or chosen, comes into sight.
   const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip.get(state.view.selected[0] ?? '')?.trackId ?? null) : null))
   const wantedTrack = tried?.clips.at(-1)?.trackId ?? chosenTrack
   useEffect(() => {
     const box = scroller.current
-    const index = tracks.findIndex((track) => track.id === wantedTrack)
-    if (!box || index < 0) return
-    if (index * trackWidth < box.scrollLeft) box.scrollLeft = index * trackWidth
-    else if ((index + 1) * trackWidth > box.scrollLeft + box.clientWidth) box.scrollLeft = (index + 1) * trackWidth - box.clientWidth
+    const column = columns.find((one) => one.tracks.some((track) => track.id === wantedTrack))
+    if (!box || !column) return
+    if (column.left < box.scrollLeft) box.scrollLeft = column.left
+    else if (column.left + column.width > box.scrollLeft + box.clientWidth) box.scrollLeft = column.left + column.width - box.clientWidth
     // Only when another track is wanted: scrolling by hand is left alone.
   }, [wantedTrack])
   // A list that has not changed is the same list: a drag draws only the tracks that it touches.
@@ -135,16 +142,17 @@ export function Sheet() {
     <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} {...drop} data-sheet>
       <SheetHead lefts={lefts} />
       <FixedPart window={window} layer={fixed} lefts={lefts} />
-      <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={seen.onScroll}>
-        <div className="relative h-full min-w-full" style={{ width: trackWidth * tracks.length }}>
+      <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={onScroll}>
+        <div className="relative h-full min-w-full" style={{ width: widthOfColumns(columns) }}>
           <div className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2" style={{ height: HEAD }}>
-            {tracks.slice(seen.first, seen.end).map((track, index) => (
-              <TrackHead key={track.id} track={track} left={(seen.first + index) * trackWidth} width={trackWidth} />
+            {seen.map((column) => (
+              <TrackHead key={column.key} column={column} onDrag={onDrag} />
             ))}
+            {gap !== null && <div className="absolute inset-y-0 w-[3px] bg-ink" style={{ left: gap - 1 }} data-gap />}
           </div>
           <div className="absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: HEAD }}>
-            {tracks.slice(seen.first, seen.end).map((track, index) => (
-              <div key={track.id} className="absolute inset-y-0 border-l border-line" style={{ left: (seen.first + index) * trackWidth }} />
+            {seen.map((column) => (
+              <div key={column.key} className="absolute inset-y-0 border-l border-line" style={{ left: column.left }} />
             ))}
             <div ref={moving} className="absolute inset-x-0 top-0 will-change-transform">
               {ticks(window, rate, reel.firstFrame)
@@ -152,24 +160,18 @@ export function Sheet() {
                 .map((tick) => (
                   <div key={tick.frame} className="absolute inset-x-0 border-t border-hair" style={{ top: topOf(window, tick.frame) }} />
                 ))}
-              {tracks.slice(seen.first, seen.end).map((track, index) => (
-                <TrackLane
-                  key={track.id}
-                  track={track}
-                  clips={onTrack(track.id)}
-                  window={window}
-                  left={(seen.first + index) * trackWidth}
-                  width={trackWidth}
-                  hands={hands}
-                  refused={refused}
-                />
-              ))}
+              {seen.map((column) => {
+                const [track] = column.tracks
+                if (!track || column.folded) return <FoldedLane key={column.key} tracks={column.tracks} clipsOf={onTrack} window={window} left={column.left} />
+                const place = { track, window, left: column.left, width: column.width }
+                return <TrackLane key={track.id} {...place} clips={onTrack(track.id)} hands={hands} refused={refused} />
+              })}
               {ride &&
-                tracks
-                  .slice(seen.first, seen.end)
-                  .map((track, index) => (
-                    <RideLane key={track.id} track={track} points={rideOf(liveDoc, track.id, ride)} window={window} left={(seen.first + index) * trackWidth} width={trackWidth} />
-                  ))}
+                seen
+                  .filter((column) => !column.folded)
+                  .flatMap(({ tracks: [track], left, width }) =>
+                    track ? [<RideLane key={track.id} track={track} points={rideOf(liveDoc, track.id, ride)} window={window} left={left} width={width} />] : [],
+                  )}
             </div>
           </div>
         </div>

@@ -1,31 +1,57 @@
 import { editTrack, type Track } from '@yodel/core'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { type PointerEvent } from 'react'
 import { useAppDispatch } from '../app/store.js'
 import { edit } from '../features/reel/edits.js'
 import { isTried } from '../features/sounds/tried.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 import { TextField } from '../ui/TextField.js'
+import type { Column } from './columns.js'
+import { inkOf } from './ink.js'
 
-/** The head of a track: its category's ink and code, its name, mute and solo. */
-export function TrackHead({ track, left, width }: { track: Track; left: number; width: number }) {
+/** The head of a column: its category's code in its ink, its name, mute and solo; of a folder that is folded together, its name and what lies in it. */
+export function TrackHead({ column, onDrag }: { column: Column; onDrag: (down: PointerEvent, track: Track) => void }) {
+  const track = column.tracks[0] as Track
+  return column.folded ? <FoldedHead column={column} /> : <OpenHead track={track} column={column} onDrag={onDrag} />
+}
+
+function OpenHead({ track, column, onDrag }: { track: Track; column: Column; onDrag: (down: PointerEvent, track: Track) => void }) {
   const dispatch = useAppDispatch()
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
     <div
       // A track that would be made for what is tried has nothing to be set yet.
       inert={isTried(track.id)}
-      className={`absolute inset-y-0 overflow-hidden border-l border-line ink-${track.category} ${isTried(track.id) ? 'opacity-60' : ''}`}
-      style={{ left, width }}
+      className={`absolute inset-y-0 overflow-hidden border-l border-line ${inkOf(track)} ${isTried(track.id) ? 'opacity-60' : ''}`}
+      style={{ left: column.left, width: column.width }}
       data-head={track.id}
     >
-      <button
-        type="button"
-        aria-label={`Level, pan and treatment of ${track.name}`}
-        onClick={() => dispatch(viewActions.select([track.id]))}
-        className="block h-[12px] w-full bg-(--cat) px-1.5 text-left text-[10.5px] leading-[12px] font-bold tracking-wide text-paper"
-      >
-        {track.category}
-      </button>
-      <div className="px-1.5" title={track.name} onFocus={() => dispatch(viewActions.select([track.id]))}>
+      <div className="flex h-[13px] bg-(--cat) text-[10.5px] leading-[13px] font-bold tracking-wide text-paper">
+        <button
+          type="button"
+          aria-label={`Level, pan and treatment of ${track.name}`}
+          title="Click: level, pan, treatment. Drag: another place."
+          onClick={() => dispatch(viewActions.select([track.id]))}
+          onPointerDown={(down) => onDrag(down, track)}
+          className="min-w-0 flex-1 touch-none px-1.5 text-left whitespace-nowrap"
+        >
+          {track.category}
+          {track.width === 'mono' ? ' mono' : ''}
+        </button>
+        {column.folder !== '' && (
+          <button
+            type="button"
+            aria-label={`Fold ${column.folder} together`}
+            aria-expanded
+            title={`Fold ${column.folder} together`}
+            onClick={() => dispatch(viewActions.toggleFolder(column.folder))}
+            className="flex items-center px-0.5"
+          >
+            <ChevronDown size={12} aria-hidden />
+          </button>
+        )}
+      </div>
+      <div className="px-1.5" title={column.folder ? `${column.folder}: ${track.name}` : track.name} onFocus={() => dispatch(viewActions.select([track.id]))}>
         <TextField
           label={`Name of track ${track.name}`}
           value={track.name}
@@ -33,7 +59,7 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
           onCommit={(name) => (name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`))}
         />
       </div>
-      <div className="flex gap-[3px] px-1.5 pt-px">
+      <div className="flex gap-[3px] px-1.5">
         <Switch on={track.mute} label={`Mute ${track.name}`} onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}>
           mute
         </Switch>
@@ -41,6 +67,30 @@ export function TrackHead({ track, left, width }: { track: Track; left: number; 
           solo
         </Switch>
       </div>
+    </div>
+  )
+}
+
+function FoldedHead({ column }: { column: Column }) {
+  const dispatch = useAppDispatch()
+  const { folder, tracks } = column
+  return (
+    <div className={`absolute inset-y-0 border-l border-line ${inkOf(tracks[0] as Track)}`} style={{ left: column.left, width: column.width }} data-folder={folder}>
+      <button
+        type="button"
+        aria-label={`Unfold ${folder}`}
+        aria-expanded={false}
+        title={`${folder}: ${tracks.map((track) => track.name).join(', ')}. Click to unfold.`}
+        onClick={() => dispatch(viewActions.toggleFolder(folder))}
+        className="flex h-full w-full flex-col items-stretch text-left"
+      >
+        <span className="flex h-[13px] w-full items-center bg-(--cat) px-0.5 text-[10.5px] font-bold text-paper">
+          <ChevronRight size={12} aria-hidden />
+          {tracks[0]?.category}
+        </span>
+        <span className="line-clamp-2 px-1 pt-px text-[10.5px] leading-[12px] font-semibold break-words">{folder}</span>
+        <span className="px-1 text-[10.5px] leading-[13px] text-ink-2">{tracks.length} tracks</span>
+      </button>
     </div>
   )
 }

@@ -6,6 +6,7 @@ import { isTried } from '../features/sounds/tried.js'
 import { fitText } from '../ui/fitText.js'
 import { topOf, type Window } from './geometry.js'
 import type { ClipHands } from './useClipGestures.js'
+import { inkOf } from './ink.js'
 import { Wave } from './Wave.js'
 
 const TILE = 600
@@ -25,7 +26,7 @@ export const TrackLane = memo(function TrackLane(props: {
   const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rateId]) / 1000
   const perPixel = perFrame / window.zoom
   return (
-    <div className={`absolute top-0 ink-${track.category}`} style={{ left, width }} data-track={track.id}>
+    <div className={`absolute top-0 ${inkOf(track)}`} style={{ left, width }} data-track={track.id}>
       {clips.map((clip) => {
         const top = topOf(window, clip.start / perFrame)
         const tiles = Math.ceil(clip.length / perPixel / TILE)

@@ -74,6 +74,7 @@ export class Strip {
     bus.clear()
     const read = voices.at
     voices.play(bus, count)
+    if (this.plan.mono) bus.sum(count)
     chain.process(bus, count, read)
     if (!bus.hasMono && !bus.hasStereo) return
     // What comes out of the treatment went in a while ago; rides are those of its own moment.

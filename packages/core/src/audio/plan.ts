@@ -41,6 +41,8 @@ export interface PlanStrip {
   readonly panRide?: Ride
   /** The part of the mix it belongs to; null for what is heard beside the mix. */
   readonly stem: Category | null
+  /** All that sounds on it is summed to mono before its treatment. */
+  readonly mono: boolean
 }
 
 /** What is to be heard. A plain value that crosses threads. */
@@ -58,7 +60,7 @@ export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [], gain: 
 
 /** A plan of voices by themselves, in the order of their starts, at full level in the middle. */
 export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanStrip> = {}): RenderPlan {
-  return { ...EMPTY_PLAN, strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, ...strip }] }
+  return { ...EMPTY_PLAN, strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, mono: false, ...strip }] }
 }
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
@@ -81,7 +83,7 @@ const ridesKnown = new WeakMap<readonly RidePoint[], Ride>()
 /** The ride of a track as it is played; the same one as long as its points are the same. Undefined without points. */
 function playedRide(points: readonly RidePoint[]): Ride | undefined {
   if (points.length === 0) return undefined
-  const ride = ridesKnown.get(points) ?? { at: points.map((point) => point.at), values: points.map((point) => point.value) }
+  const ride = ridesKnown.get(points) ?? { at: points.map((point) => point.at), values: points.map((point) => point.value), bends: points.map((point) => point.bend) }
   ridesKnown.set(points, ride)
   return ride
 }
@@ -141,6 +143,7 @@ function stripOf(doc: ReelDocument, track: Track, clips: readonly Clip[]): PlanS
     pan: track.pan,
     ...rides,
     stem: track.category,
+    mono: track.width === 'mono',
   }
   strips.set(clips, { track, rides, inserts, strip })
   return strip
@@ -167,7 +170,7 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
     const voice: PlanVoice = { mediaId, start, end: start + length, offset: 0, gain, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }
-    planned.set('guide', { key: 'guide', voices: [voice], inserts: [], level: 1, pan: 0, stem: null })
+    planned.set('guide', { key: 'guide', voices: [voice], inserts: [], level: 1, pan: 0, stem: null, mono: false })
   }
   const stems = Object.fromEntries(CATEGORIES.map((category) => [category, soundingInserts(doc, stemPlace(category))] as const).filter(([, inserts]) => inserts.length > 0))
   return { strips: [...planned.values()], stems, whole: soundingInserts(doc, WHOLE), gain: extras.gain ?? 1 }

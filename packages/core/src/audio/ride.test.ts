@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { drawRide, followSource, moveRidePoint, thinStroke, type RideMoment } from '../edits/rides.js'
+import { clearRide, copyRide, drawRide, editRidePoint, followSource, layRide, liftRide, thinStroke, withHeldRide, type RideMoment } from '../edits/rides.js'
 import { expectOk } from '../errors.js'
 import { apply } from '../reel/change.js'
 import { rideOf, type ReelDocument } from '../reel/document.js'
@@ -24,16 +24,24 @@ function render(strip: Partial<PlanStrip>, port: SoundPort, piece: number): [Flo
   return sides
 }
 
+const STRAIGHT = ['straight', 'straight'] as const
+
 describe('a ride', () => {
   // Gains run straight over 64 samples: at the points themselves a corner is cut by as much.
-  const ride = { at: [1000, 5000], values: [0, -12] }
+  const ride = { at: [1000, 5000], values: [0, -12], bends: STRAIGHT }
   it('runs straight between its points, in decibels, and stays where it ends', () => {
     expect([0, 1000, 3000, 5000, 99_999].map((at) => rideValue(ride, at))).toEqual([0, 0, -6, -12, -12])
     const [left] = render({ levelRide: ride }, stereo, 700)
     for (const at of [450, 900, 1100, 2000, 3333, 4900, 8000]) expect(left[at]! / gainFromDb(rideValue(ride, at))).toBeCloseTo(1, 3)
   })
+  it('bends as its points say: half of the way in the middle of an S and slow at its ends, nothing until it jumps where it holds', () => {
+    const bent = (bend: 's' | 'hold', at: number): number => rideValue({ ...ride, bends: [bend, 'straight'] }, at)
+    // (1 - cos(pi/4)) / 2 of -12 dB after a quarter of the time.
+    expect([1000, 2000, 3000, 5000].map((at) => bent('s', at))).toEqual([0, expect.closeTo(-1.7574, 4), expect.closeTo(-6, 9), -12])
+    expect([1000, 4999, 5000].map((at) => bent('hold', at))).toEqual([0, 0, -12])
+  })
   it('moves the place by the law that a still one has, mono and stereo (W3C StereoPannerNode)', () => {
-    const pan = { at: [1000, 5000], values: [-1, 1] }
+    const pan = { at: [1000, 5000], values: [-1, 1], bends: STRAIGHT }
     const still = (port: SoundPort, at: number) => render({ pan: rideValue(pan, at) }, port, 512).map((side) => side[at]!)
     for (const port of [mono, stereo]) {
       const moving = render({ panRide: pan }, port, 512)
@@ -44,7 +52,7 @@ describe('a ride', () => {
     }
   })
   it('sounds the same whatever the size of the pieces it is rendered in', () => {
-    const strip = { levelRide: ride, panRide: { at: [0, 9000], values: [-0.8, 0.6] } }
+    const strip = { levelRide: ride, panRide: { at: [0, 9000], values: [-0.8, 0.6], bends: ['s', 's'] as const } }
     expect(render(strip, stereo, 128)).toEqual(render(strip, stereo, 1000))
   })
 })
@@ -60,7 +68,7 @@ describe('drawing a ride', () => {
     const stroke = Array.from({ length: 500 }, (_, i): RideMoment => [i * 100, i < 250 ? -i / 10 + 0.2 * Math.sin(i) : -25])
     const thin = thinStroke(stroke, 0.5)
     expect(thin.length).toBeLessThan(12)
-    const ride = { at: thin.map(([at]) => at), values: thin.map(([, value]) => value) }
+    const ride = { at: thin.map(([at]) => at), values: thin.map(([, value]) => value), bends: thin.map(() => 'straight' as const) }
     for (const [at, value] of stroke) expect(Math.abs(rideValue(ride, at) - value)).toBeLessThanOrEqual(0.5)
   })
   it('replaces what stood under the stroke and leaves what stands beside it', () => {
@@ -82,6 +90,33 @@ describe('drawing a ride', () => {
     ])
     expect(values(draw(track, [[5, 99]]))).toEqual([[5, 24]])
   })
+  it('is copied with its bends to another place and track, raised within its range, and taken away', () => {
+    let doc = draw(track, [
+      [100, -6],
+      [900, 0],
+      [2000, 20],
+    ])
+    const middle = rideOf(doc, 't', 'level')[1]!
+    doc = expectOk(apply(doc, expectOk(editRidePoint(doc, { id: middle.id, bend: 's' }))))
+    doc = expectOk(apply(doc, expectOk(addTrack(doc, { id: 'u', category: 'BG' }))))
+    const copied = copyRide(doc, 't', 'level')!
+    doc = expectOk(apply(doc, expectOk(layRide(doc, { trackId: 'u', copied, at: 5000, newId }))))
+    doc = expectOk(apply(doc, expectOk(liftRide(doc, { trackId: 'u', what: 'level', by: 6 }))))
+    expect(rideOf(doc, 'u', 'level').map(({ at, value, bend }) => [at, value, bend])).toEqual([
+      [5000, 0, 'straight'],
+      [5800, 6, 's'],
+      [6900, 24, 'straight'],
+    ])
+    doc = expectOk(apply(doc, expectOk(clearRide(doc, { trackId: 't', what: 'level' }))))
+    expect([copyRide(doc, 't', 'level'), rideOf(doc, 'u', 'level').length]).toEqual([null, 3])
+  })
+  it('is held by a hand: the track stands at one value meanwhile, on top of its own level', () => {
+    const doc = draw(track, [[100, -6]])
+    const level = withHeldRide(doc, { trackId: 't', what: 'level', value: -9 })
+    expect([level.track.get('t')?.level, rideOf(level, 't', 'level')]).toEqual([-9, []])
+    const pan = withHeldRide(doc, { trackId: 't', what: 'pan', value: 2 })
+    expect([pan.track.get('t')?.pan, rideOf(pan, 't', 'level').length]).toEqual([1, 1])
+  })
   it('moves a point no farther than its neighbours', () => {
     const doc = draw(track, [
       [0, 0],
@@ -89,7 +124,7 @@ describe('drawing a ride', () => {
       [2000, 0],
     ])
     const [, point] = rideOf(doc, 't', 'level')
-    const moved = expectOk(apply(doc, expectOk(moveRidePoint(doc, { id: point!.id, at: 9000, value: -4 }))))
+    const moved = expectOk(apply(doc, expectOk(editRidePoint(doc, { id: point!.id, at: 9000, value: -4 }))))
     expect(values(moved)).toEqual([
       [0, 0],
       [1999, -4],

@@ -1,17 +1,27 @@
+import type { RideBend } from '../reel/records.js'
 import { gainFromDb, panGains } from './levels.js'
 
 /** A ride ready to be played: times (samples from the reel's first frame, rising) and values (dB, or -1 to 1). */
 export interface Ride {
   readonly at: readonly number[]
   readonly values: readonly number[]
+  /** How it runs from each point to the next. */
+  readonly bends: readonly RideBend[]
+}
+
+/** How far on the way between two points a ride has come, 0 to 1, after a part of the time, 0 to 1. */
+const BENT: Readonly<Record<RideBend, (part: number) => number>> = {
+  straight: (part) => part,
+  s: (part) => (1 - Math.cos(Math.PI * part)) / 2,
+  hold: () => 0,
 }
 
 /**
- * Value of a ride at a moment: on the straight line between the points on either side, beyond the ends the value of the end.
+ * Value of a ride at a moment: between the points on either side by the bend of the earlier one, beyond the ends the value of the end.
  * Of several points at one moment the last counts from there on.
  */
 export function rideValue(ride: Ride, at: number): number {
-  const { at: times, values } = ride
+  const { at: times, values, bends } = ride
   let low = 0
   let high = times.length
   while (low < high) {
@@ -23,7 +33,8 @@ export function rideValue(ride: Ride, at: number): number {
   const value = values[low - 1] as number
   if (low === times.length) return value
   const from = times[low - 1] as number
-  return value + (((values[low] as number) - value) * (at - from)) / ((times[low] as number) - from)
+  const part = (at - from) / ((times[low] as number) - from)
+  return value + ((values[low] as number) - value) * BENT[bends[low - 1] as RideBend](part)
 }
 
 /** Samples between two places at which a ride is worked out; between them gains run straight (1.3 ms). The grid lies on the reel, so that the size of blocks changes nothing. */

@@ -17,6 +17,27 @@ export function moveTrack(doc: ReelDocument, args: { id: string; before: string 
   return ok({ label: `Move track ${track.name}`, added: [], updated: order === track.order ? [] : [[track, { ...track, order }]], removed: [] })
 }
 
+/**
+ * Fixes the columns in which the tracks are printed as they stand now, from left to right: what the mixer has learnt to find in a place
+ * stays there, whatever is moved on the Sheet. Tracks that come later are printed behind.
+ */
+export function freezeColumns(doc: ReelDocument): Result<Change> {
+  return setColumns(doc, 'Freeze the columns', (_, index) => index + 1)
+}
+
+/** Has the tracks printed where they stand. */
+export function thawColumns(doc: ReelDocument): Result<Change> {
+  return setColumns(doc, 'Free the columns', () => 0)
+}
+
+function setColumns(doc: ReelDocument, label: string, columnOf: (track: Track, index: number) => number): Result<Change> {
+  const updated = tracksInOrder(doc).flatMap((from, index): [Track, Track][] => {
+    const column = columnOf(from, index)
+    return column === from.column ? [] : [[from, { ...from, column }]]
+  })
+  return ok({ label, added: [], updated, removed: [] })
+}
+
 /** Removes the tracks on which nothing lies. */
 export function removeEmptyTracks(doc: ReelDocument): Result<Change> {
   const used = new Set([...doc.clip.values()].map((clip) => clip.trackId))

@@ -79,6 +79,10 @@ export function addTrack(doc: ReelDocument, args: { id: string; category: Catego
     pan: 0,
     mute: false,
     solo: false,
+    ink: 'category',
+    width: 'stereo',
+    folder: '',
+    column: 0,
   }
   return ok({ label: `Add track ${track.name}`, added: [track], updated: [], removed: [] })
 }

@@ -1,12 +1,13 @@
+import { z } from 'zod'
 import { ok, refuse, type Result } from '../errors.js'
-import type { Change } from '../reel/change.js'
+import { sameRecord, type Change } from '../reel/change.js'
 import { rideOf, type ReelDocument } from '../reel/document.js'
-import type { RidePoint } from '../reel/records.js'
+import { RIDE_BENDS, type RideBend, type RidePoint, type Track } from '../reel/records.js'
 
 /** A track's level or its place between left and right. */
 export type Ridden = RidePoint['what']
-/** A moment of a ride: samples from the reel's first frame, and decibels or -1 to 1. */
-export type RideMoment = readonly [at: number, value: number]
+/** A moment of a ride: samples from the reel's first frame, decibels or -1 to 1, and how it goes on (straight when not given). */
+export type RideMoment = readonly [at: number, value: number, bend?: RideBend]
 
 const RANGES: Readonly<Record<Ridden, readonly [number, number]>> = { level: [-96, 24], pan: [-1, 1] }
 /** How far a thinned stroke may stray from what was drawn. */
@@ -47,41 +48,88 @@ export function thinStroke(moments: readonly RideMoment[], tolerance: number): R
  *
  * @param args.moments - The stroke, in any order; values are held within their range.
  * @param args.newId - Makes an id for each point.
+ * @param args.tolerance - See {@link thinStroke}; null keeps every moment.
  */
 export function drawRide(
   doc: ReelDocument,
-  args: { trackId: string; what: Ridden; moments: readonly RideMoment[]; newId: () => string; tolerance?: number; label?: string },
+  args: { trackId: string; what: Ridden; moments: readonly RideMoment[]; newId: () => string; tolerance?: number | null; label?: string },
 ): Result<Change> {
   const { trackId, what } = args
   const track = doc.track.get(trackId)
   if (!track) return refuse('CORE_NO_TRACK', 'ride', trackId)
   // One value a moment: where the hand went back, what was drawn last counts.
-  const byTime = new Map(args.moments.map(([at, value]) => [Math.max(0, Math.round(at)), held(what, value)]))
-  const moments = [...byTime].sort((a, b) => a[0] - b[0])
+  const byTime = new Map(args.moments.map(([at, value, bend]): [number, RideMoment] => [Math.max(0, Math.round(at)), [Math.max(0, Math.round(at)), held(what, value), bend]]))
+  const moments = [...byTime.values()].sort((a, b) => a[0] - b[0])
   const first = moments[0]
   const last = moments.at(-1)
   if (!first || !last) return refuse('CORE_BAD_SPAN', `ride of ${track.name}`, 'nothing was drawn')
-  const kept = thinStroke(moments, args.tolerance ?? RIDE_TOLERANCE[what])
+  const kept = args.tolerance === null ? moments : thinStroke(moments, args.tolerance ?? RIDE_TOLERANCE[what])
   return ok({
     label: args.label ?? `Ride the ${what} of ${track.name}`,
-    added: kept.map(([at, value]): RidePoint => ({ kind: 'ride', id: args.newId(), trackId, what, at, value })),
+    added: kept.map(([at, value, bend = 'straight']): RidePoint => ({ kind: 'ride', id: args.newId(), trackId, what, at, value, bend })),
     updated: [],
     removed: rideOf(doc, trackId, what).filter((point) => point.at >= first[0] && point.at <= last[0]),
   })
 }
 
-/** Moves a point of a ride in time and value; it does not pass its neighbours. */
-export function moveRidePoint(doc: ReelDocument, args: { id: string; at: number; value: number }): Result<Change> {
+/** Moves a point of a ride in time and value, or bends the way to the next; it does not pass its neighbours. */
+export function editRidePoint(doc: ReelDocument, args: { id: string; at?: number; value?: number; bend?: RideBend }): Result<Change> {
   const from = doc.ride.get(args.id)
-  if (!from) return refuse('CORE_RECORD_MISSING', 'moveRidePoint', args.id)
+  if (!from) return refuse('CORE_RECORD_MISSING', 'editRidePoint', args.id)
   const ride = rideOf(doc, from.trackId, from.what)
   const index = ride.findIndex((point) => point.id === from.id)
   const least = (ride[index - 1]?.at ?? -1) + 1
   const most = (ride[index + 1]?.at ?? 2 ** 46) - 1
-  const to: RidePoint = { ...from, at: Math.max(least, Math.min(most, Math.round(args.at))), value: held(from.what, args.value) }
-  const unmoved = to.at === from.at && to.value === from.value
-  return ok({ label: `Ride the ${from.what} of ${doc.track.get(from.trackId)?.name ?? ''}`, added: [], updated: unmoved ? [] : [[from, to]], removed: [] })
+  const at = Math.max(least, Math.min(most, Math.round(args.at ?? from.at)))
+  const to: RidePoint = { ...from, at, value: held(from.what, args.value ?? from.value), bend: args.bend ?? from.bend }
+  return ok({ label: `Ride the ${from.what} of ${nameOf(doc, from.trackId)}`, added: [], updated: sameRecord(from, to) ? [] : [[from, to]], removed: [] })
 }
+
+/** Raises or lowers a whole ride (dB, or -1 to 1 of the way between the sides); its form stays as far as its range allows. */
+export function liftRide(doc: ReelDocument, args: { trackId: string; what: Ridden; by: number }): Result<Change> {
+  const { trackId, what, by } = args
+  const updated = rideOf(doc, trackId, what).flatMap((from): [RidePoint, RidePoint][] => {
+    const value = held(what, from.value + by)
+    return value === from.value ? [] : [[from, { ...from, value }]]
+  })
+  return ok({ label: `Move the ${what} ride of ${nameOf(doc, trackId)}`, added: [], updated, removed: [] })
+}
+
+/** Takes a whole ride away. */
+export function clearRide(doc: ReelDocument, args: { trackId: string; what: Ridden }): Result<Change> {
+  return ok({ label: `Take away the ${args.what} ride of ${nameOf(doc, args.trackId)}`, added: [], updated: [], removed: rideOf(doc, args.trackId, args.what) })
+}
+
+/** A ride that was copied: its moments count from its first. */
+export const copiedRideSchema = z.object({ what: z.enum(['level', 'pan']), moments: z.array(z.tuple([z.number(), z.number(), z.enum(RIDE_BENDS)])) })
+/** See {@link copiedRideSchema}. */
+export type CopiedRide = z.infer<typeof copiedRideSchema>
+
+/** Copies a ride, for another track, another place or another reel; null when the track has none. */
+export function copyRide(doc: ReelDocument, trackId: string, what: Ridden): CopiedRide | null {
+  const points = rideOf(doc, trackId, what)
+  const [first] = points
+  return first ? { what, moments: points.map(({ at, value, bend }) => [at - first.at, value, bend]) } : null
+}
+
+/** Lays a copied ride on a track, its first point on a moment; what stood in its stretch is replaced. @param args.at - Samples from the reel's first frame. */
+export function layRide(doc: ReelDocument, args: { trackId: string; copied: CopiedRide; at: number; newId: () => string }): Result<Change> {
+  const { trackId, copied, at, newId } = args
+  const moments = copied.moments.map(([after, value, bend]): RideMoment => [at + after, value, bend])
+  return drawRide(doc, { trackId, what: copied.what, moments, newId, tolerance: null, label: `Lay a ${copied.what} ride on ${nameOf(doc, trackId)}` })
+}
+
+/** A document in which a track stands at one value instead of its ride: how it sounds while a hand rides it. */
+export function withHeldRide(doc: ReelDocument, args: { trackId: string; what: Ridden; value: number }): ReelDocument {
+  const { trackId, what, value } = args
+  const track = doc.track.get(trackId)
+  if (!track) return doc
+  const still: Track = what === 'level' ? { ...track, level: Math.max(-96, Math.min(24, track.level + value)) } : { ...track, pan: held('pan', value) }
+  const ride = new Map([...doc.ride].filter(([, point]) => point.trackId !== trackId || point.what !== what))
+  return { ...doc, ride, track: new Map(doc.track).set(trackId, still) }
+}
+
+const nameOf = (doc: ReelDocument, trackId: string): string => doc.track.get(trackId)?.name ?? ''
 
 /**
  * Has a track's place follow a source in the picture, from where it was seen at a few moments.
@@ -93,5 +141,5 @@ export function followSource(doc: ReelDocument, args: { trackId: string; seen: r
   if (args.seen.length < 2) return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
   const width = args.width ?? 1
   const moments = args.seen.map(([at, x]): RideMoment => [at, (2 * x - 1) * width])
-  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: 0, label: `Follow the picture on ${doc.track.get(args.trackId)?.name ?? ''}` })
+  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: null, label: `Follow the picture on ${nameOf(doc, args.trackId)}` })
 }

@@ -1,4 +1,4 @@
-import { clipsOnTrack, rateOf, reelOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
+import { clipsOnTrack, rateOf, reelOf, tracksAsPrinted, type ReelDocument } from '../reel/document.js'
 import { nearestFrame } from '../time/convert.js'
 import { formatTimecode } from '../time/timecode.js'
 
@@ -15,7 +15,7 @@ export function clipsEdl(doc: ReelDocument, fileOf: (soundId: string) => string)
   const reel = reelOf(doc)
   const lines = [`TITLE: ${reel.show} ${reel.name}`.toUpperCase().slice(0, 70), `FCM: ${rate.dropped > 0 ? 'DROP FRAME' : 'NON-DROP FRAME'}`]
   let event = 0
-  tracksInOrder(doc).forEach((track, index) => {
+  tracksAsPrinted(doc).forEach((track, index) => {
     const clips = clipsOnTrack(doc, track.id).filter((clip) => !clip.mute)
     if (clips.length > 0) lines.push('', `* TRACK ${index + 1}: ${track.category} ${track.name}`)
     for (const clip of clips) {

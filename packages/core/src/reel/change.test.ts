@@ -5,9 +5,10 @@ import { crossfadeClips } from '../edits/crossfade.js'
 import { neighbourAt, rollBoundary, slipClip, splitClips } from '../edits/cutClips.js'
 import { deleteRecords } from '../edits/deleteRecords.js'
 import { addInsert, editInsert, moveInsert } from '../edits/editInserts.js'
-import { moveTrack, removeEmptyTracks } from '../edits/editTracks.js'
+import { freezeColumns, moveTrack, removeEmptyTracks, thawColumns } from '../edits/editTracks.js'
+import { keepLayers } from '../edits/keepLayers.js'
 import { layEvents } from '../edits/layEvents.js'
-import { drawRide, moveRidePoint, type RideMoment } from '../edits/rides.js'
+import { copyRide, drawRide, editRidePoint, layRide, liftRide, type RideMoment } from '../edits/rides.js'
 import { rankCandidate, remarkCandidate, shortlistSound } from '../edits/shortlist.js'
 import { swapClips } from '../edits/swapClips.js'
 import { editCue } from '../edits/editRecords.js'
@@ -22,7 +23,7 @@ import { testReel } from '../test/testReel.js'
 import { apply, emptyChange, invert, squash, type Change } from './change.js'
 import { documentOf, recordsOf, type ReelDocument } from './document.js'
 import { stacksFromLog, type LogEntry } from './history.js'
-import { recordSchema } from './records.js'
+import { recordSchema, RIDE_BENDS } from './records.js'
 import { checkChange, checkClip, mayMeet } from './invariants.js'
 
 /** Small linear congruential generator: the seed stands in the title, so a failure can be run again. */
@@ -46,7 +47,7 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
   const newId = (): string => `n${step}-${made++}`
   const recorded = 1000 + pick(200_000)
   const sound = { id: `s${pick(3)}`, name: 's', recorded, sync: pick(recorded) }
-  switch (pick(30)) {
+  switch (pick(32)) {
     case 26:
       return addInsert(doc, { id: `i${step}`, on: pick(2) ? track : 'whole', effect: (['equaliser', 'limiter'] as const)[pick(2)] ?? 'limiter' })
     case 27: {
@@ -95,10 +96,19 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     }
     case 22: {
       const point = [...doc.ride.keys()][pick(doc.ride.size)] ?? 'none'
-      return pick(2) ? moveRidePoint(doc, { id: point, at: pick(4_000_000), value: pick(60) - 30 }) : deleteRecords(doc, { ids: [point] })
+      if (pick(4) === 0) return deleteRecords(doc, { ids: [point] })
+      return editRidePoint(doc, { id: point, at: pick(4_000_000), value: pick(60) - 30, bend: RIDE_BENDS[pick(3)] ?? 's' })
     }
     case 23:
-      return moveTrack(doc, { id: track, before: null })
+      return pick(3) ? moveTrack(doc, { id: track, before: null }) : pick(2) ? freezeColumns(doc) : thawColumns(doc)
+    case 30: {
+      const copied = copyRide(doc, track, 'level')
+      return copied && pick(2) ? layRide(doc, { trackId: track, copied, at: pick(4_000_000), newId }) : liftRide(doc, { trackId: track, what: 'level', by: pick(9) - 4 })
+    }
+    case 31: {
+      const layers = ['a', 'b'].map((layer) => ({ id: `c${step}${layer}`, newTrackId: `t${step}${layer}`, category, sound: { ...sound, id: layer } }))
+      return keepLayers(doc, { layers, cueId: null, frame: pick(2000), group: `g${step}` })
+    }
     case 24:
       return pick(6) ? removeEmptyTracks(doc) : deleteRecords(doc, { ids: [track] })
     case 25:

@@ -70,6 +70,12 @@ export function tracksInOrder(doc: Pick<ReelDocument, 'track'>): Track[] {
   return [...doc.track.values()].sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
 }
 
+/** Tracks as they are printed: in their frozen columns, then those that have none in their order. */
+export function tracksAsPrinted(doc: Pick<ReelDocument, 'track'>): Track[] {
+  const tracks = tracksInOrder(doc)
+  return [...tracks.filter((track) => track.column > 0).sort((a, b) => a.column - b.column), ...tracks.filter((track) => track.column === 0)]
+}
+
 /** Cues by in-frame, then by number. */
 export function cuesInOrder(doc: ReelDocument): Cue[] {
   return [...doc.cue.values()].sort((a, b) => a.in - b.in || a.number - b.number || (a.id < b.id ? -1 : 1))

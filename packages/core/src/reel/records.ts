@@ -74,6 +74,9 @@ export const cueSchema = z.object({
   omitReason: words,
 })
 
+/** Inks of a track: that of its category, or one of four that no category has. */
+export const TRACK_INKS = ['category', 'slate', 'moss', 'wine', 'umber'] as const
+
 /** A track of the reel. `order` is a fractional key among its siblings. */
 export const trackSchema = z.object({
   kind: z.literal('track'),
@@ -86,6 +89,14 @@ export const trackSchema = z.object({
   pan: z.number().min(-1).max(1),
   mute: z.boolean(),
   solo: z.boolean(),
+  /** The ink of its head and sounds: that of its category, or one of its own. */
+  ink: z.enum(TRACK_INKS),
+  /** On a mono track everything is summed before its treatment. */
+  width: z.enum(['mono', 'stereo']),
+  /** Neighbours with the same word here are folded together; empty for none. */
+  folder: z.string().max(200),
+  /** Its column on paper, from 1, once the order is frozen; 0 while it is printed where it stands. */
+  column: z.int().min(0).max(10_000),
 })
 
 /** A placed sound. All lengths are samples at 48 kHz; `start` counts from the reel's first frame. */
@@ -123,7 +134,10 @@ export const clipSchema = z.object({
   locked: z.boolean(),
 })
 
-/** A point of a ride: where a track's level or place stands at a moment. Between two points it runs straight. */
+/** How a ride runs from a point to the next: straight, slow at both ends, or not at all until it jumps. */
+export const RIDE_BENDS = ['straight', 's', 'hold'] as const
+
+/** A point of a ride: where a track's level or place stands at a moment, and how it goes on to the next. */
 export const ridePointSchema = z.object({
   kind: z.literal('ride'),
   id,
@@ -133,6 +147,7 @@ export const ridePointSchema = z.object({
   at: sample,
   /** Level: decibels above the track's own, -96 to 24. Pan: -1 left to 1 right, in place of the track's own. */
   value: z.number().min(-96).max(24),
+  bend: z.enum(RIDE_BENDS),
 })
 
 /** A sound on the shortlist of a cue, or a part of one. */
@@ -193,6 +208,8 @@ export type Track = z.infer<typeof trackSchema>
 export type Clip = z.infer<typeof clipSchema>
 /** A sound on a shortlist. */
 export type Candidate = z.infer<typeof candidateSchema>
+/** How a ride runs from one of its points to the next. */
+export type RideBend = (typeof RIDE_BENDS)[number]
 /** A point of a ride. */
 export type RidePoint = z.infer<typeof ridePointSchema>
 /** Any record. */

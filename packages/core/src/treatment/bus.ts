@@ -16,6 +16,14 @@ export class Bus {
     this.hasMono = this.hasStereo = false
   }
 
+  /** Sums the stereo side, at half each, into the mono one. */
+  sum(count: number): void {
+    if (!this.hasStereo) return
+    this.wakeMono(count)
+    for (let i = 0; i < count; i++) this.mono[i] = (this.mono[i] as number) + ((this.left[i] as number) + (this.right[i] as number)) / 2
+    this.hasStereo = false
+  }
+
   /** Makes the mono side sound, silent at first. */
   wakeMono(count: number): void {
     if (this.hasMono) return

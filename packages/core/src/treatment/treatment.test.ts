@@ -96,7 +96,7 @@ describe('a limiter', () => {
   it('on a stem keeps tracks together to the sample, treated or not', () => {
     const click = new Float32Array(RATE)
     click[3000] = 0.25
-    const strip = (key: string, inserts: Insert[]): PlanStrip => ({ key, voices: [{ ...voice }], inserts, level: 1, pan: -1, stem: 'FX' })
+    const strip = (key: string, inserts: Insert[]): PlanStrip => ({ key, voices: [{ ...voice }], inserts, level: 1, pan: -1, mono: false, stem: 'FX' })
     const limiter = insert('limiter', { ceiling: 0 })
     const plan: RenderPlan = { strips: [strip('a', [limiter]), strip('b', [])], stems: { FX: [{ ...limiter, id: 'x' }] }, whole: [{ ...limiter, id: 'y' }], gain: 1 }
     const [out] = render(plan, portOf(click), 6000)
@@ -208,6 +208,20 @@ describe('a chain of treatment', () => {
       const [a, b] = [flat, []].map((inserts) => render(treated(inserts, 8000, { pan: 0.6 }), portOf(...channels), 8000)[1])
       expect(Math.max(...a!.map((value, i) => Math.abs(value - b![i]!)))).toBeLessThan(1e-6)
     }
+  })
+  it('on a mono track hears both sides at half each, placed as mono sound is', () => {
+    const [as, one] = [
+      render(
+        treated([], 8000, { mono: true, pan: 0.6 }),
+        portOf(
+          source,
+          source.map(() => 0),
+        ),
+        8000,
+      ),
+      render(treated([], 8000, { pan: 0.6 }), portOf(source), 8000),
+    ]
+    for (const side of [0, 1] as const) for (const at of [100, 3333, 7000]) expect(as[side][at]).toBeCloseTo(one[side][at]! / 2, 6)
   })
 })
 

@@ -1,5 +1,6 @@
 import { cueCode, FRAME_RATES, formatTimecode, sampleToFrame, shapeClips, type Clip, type FadeShape } from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { inkOf } from '../../sheet/ink.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../reel/commands.js'
@@ -46,7 +47,7 @@ export function ClipCard({ clip }: { clip: Clip }) {
     </Row>
   )
   return (
-    <div className={`ink-${track?.category ?? 'FX'}`}>
+    <div className={track ? inkOf(track) : ''}>
       <div className="text-[11px] font-bold tracking-wide text-(--cat)">
         {track?.category} {track?.name}
       </div>

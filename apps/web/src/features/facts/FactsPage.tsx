@@ -1,6 +1,7 @@
-import { addTracks, editReel, FRAME_RATES, formatTimecode, nameByRule, readEntry, TRACK_TEMPLATE, tracksInOrder, type Frames } from '@yodel/core'
+import { addTracks, editReel, FRAME_RATES, freezeColumns, formatTimecode, nameByRule, readEntry, thawColumns, TRACK_TEMPLATE, tracksInOrder, type Frames } from '@yodel/core'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { inkOf } from '../../sheet/ink.js'
 import { Button } from '../../ui/Button.js'
 import { when } from '../../ui/when.js'
 import { TextField } from '../../ui/TextField.js'
@@ -120,12 +121,14 @@ function Tracks() {
   const dispatch = useAppDispatch()
   const doc = useAppSelector((state) => state.document.doc)
   const tracks = tracksInOrder(doc)
+  const frozen = tracks.some((track) => track.column > 0)
   const missing = TRACK_TEMPLATE.filter(([category, name]) => !tracks.some((track) => track.category === category && track.name === name))
   return (
     <Part title="Tracks">
       <ul className="columns-2 text-[12.5px]">
         {tracks.map((track) => (
-          <li key={track.id} className={`ink-${track.category} truncate`}>
+          <li key={track.id} className={`${inkOf(track)} truncate`}>
+            {track.column > 0 && <span className="mr-1 font-mono text-[11px] text-ink-2">{track.column}</span>}
             <b className="mr-1.5 text-[11px] text-(--cat)">{track.category}</b>
             {track.name}
           </li>
@@ -140,6 +143,17 @@ function Tracks() {
       >
         Add the usual {missing.length} tracks
       </Button>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <Button disabled={tracks.length === 0} onClick={() => dispatch(edit(freezeColumns))}>
+          {frozen ? 'Freeze the columns as they stand now' : 'Freeze the columns'}
+        </Button>
+        {frozen && <Button onClick={() => dispatch(edit(thawColumns))}>Free them</Button>}
+      </div>
+      <p className="mt-1 text-[12px] text-ink-2">
+        {frozen
+          ? 'What is handed over lists the tracks in these columns, wherever they stand on the Sheet.'
+          : 'Frozen, the tracks keep their columns on paper and in lists, whatever you move on the Sheet.'}
+      </p>
     </Part>
   )
 }

@@ -1,4 +1,4 @@
-import { clipSchema, type CopiedClips } from '@yodel/core'
+import { clipSchema, copiedRideSchema, type CopiedClips, type CopiedRide } from '@yodel/core'
 
 const KEY = 'copied-sounds'
 
@@ -12,6 +12,22 @@ export function copiedClips(): CopiedClips | null {
   try {
     const copied = JSON.parse(localStorage.getItem(KEY) ?? 'null') as CopiedClips | null
     return copied?.clips.every((clip) => clipSchema.safeParse(clip).success) ? copied : null
+  } catch {
+    return null
+  }
+}
+
+const RIDE_KEY = 'copied-ride'
+
+/** Keeps a copied ride in the browser. */
+export function keepCopiedRide(copied: CopiedRide): void {
+  localStorage.setItem(RIDE_KEY, JSON.stringify(copied))
+}
+
+/** The ride copied last, or null. */
+export function copiedRide(): CopiedRide | null {
+  try {
+    return copiedRideSchema.safeParse(JSON.parse(localStorage.getItem(RIDE_KEY) ?? 'null')).data ?? null
   } catch {
     return null
   }

@@ -31,6 +31,7 @@ import { tryActions } from '../sounds/trySlice.js'
 import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
 import { useSession, type Session } from './session.js'
+import { makeSwapCommands } from './swapCommands.js'
 import { viewActions } from './viewSlice.js'
 
 /** Everything an editor can do on the Sheet, by whatever hand: keys, buttons and menus all call these. */
@@ -50,7 +51,8 @@ const NOTHING = ok(emptyChange('Keep'))
 
 const TRY = { before: 0.75, longest: 6 } as const
 
-function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, listening, engine }: Session) {
+function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) {
+  const { transport, listening, engine } = session
   const doc = () => store.getState().document.doc
   const selected = () => store.getState().view.selected
   const selectedCue = (): Cue | null => doc().cue.get(selected()[0] ?? '') ?? null
@@ -134,7 +136,8 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, { transport, liste
   }
 
   return {
-    ...makeClipCommands(dispatch, store, transport),
+    ...makeClipCommands(dispatch, store, session),
+    ...makeSwapCommands(dispatch, store, transport),
     /** Drops a cue of a category on the frame that is on screen, and selects it. */
     spot(category: Category): string | null {
       const id = crypto.randomUUID()

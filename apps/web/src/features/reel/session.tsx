@@ -12,6 +12,7 @@ import {
   type ReelMarks,
   gainFromDb,
   withBalance,
+  withHeldRide,
   withRecord,
 } from '@yodel/core'
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
@@ -19,6 +20,7 @@ import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
 import { Engine } from '../../engine/Engine.js'
 import { triedIn, withTriedTracks } from '../sounds/tried.js'
+import { LiveRide } from '../rides/LiveRide.js'
 import { Transport } from '../transport/Transport.js'
 import { viewActions } from './viewSlice.js'
 
@@ -28,6 +30,8 @@ export interface Session {
   /** A second engine, for listening to a recording by itself. */
   readonly listening: Engine
   readonly transport: Transport
+  /** Riding a track by hand. */
+  readonly liveRide: LiveRide
 }
 
 const SessionContext = createContext<Session | null>(null)
@@ -92,7 +96,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     transport.onError = engine.onTrouble = listening.onTrouble = tell
     const kept = sessionStorage.getItem(`gate:${id}`)
     transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
-    setSession({ engine, listening, transport })
+    const liveRide = new LiveRide(dispatch, store, transport)
+    setSession({ engine, listening, transport, liveRide })
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, { yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses } })
     const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
@@ -100,6 +105,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     return () => {
       keep()
       window.removeEventListener('pagehide', keep)
+      liveRide.end()
       transport.dispose()
       engine.dispose()
       listening.dispose()
@@ -121,6 +127,7 @@ function usePlan(session: Session): void {
   const trying = useAppSelector((state) => state.trying)
   const guide = useAppSelector((state) => state.view.guide)
   const pulled = useAppSelector((state) => state.view.pulled)
+  const riding = useAppSelector((state) => (state.view.riding?.writing ? state.view.riding : null))
   const compared = useAppSelector((state) => (state.view.compared?.heard ? state.view.compared : null))
   const { rate } = useReel()
   const offset = usePictureOffset()
@@ -128,7 +135,7 @@ function usePlan(session: Session): void {
     const tried = triedIn(doc, trying)
     const heard = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
     session.engine.setPlan(
-      planReel(withTriedTracks(heard, tried), {
+      planReel(withTriedTracks(riding ? withHeldRide(heard, riding) : heard, tried), {
         ...(compared ? { gain: gainFromDb(compared.db) } : {}),
         ...(picture && picture.guide > 0
           ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
@@ -137,5 +144,5 @@ function usePlan(session: Session): void {
       }),
     )
     // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, compared, trying, guide, picture?.id, picture?.guide, offset, rate])
+  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, riding, compared, trying, guide, picture?.id, picture?.guide, offset, rate])
 }

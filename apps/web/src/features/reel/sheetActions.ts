@@ -57,6 +57,7 @@ export function useSheetActions(): readonly SheetAction[] {
     }
     const leave = (): void => {
       if (commands.endFollowing(false)) return
+      if (store.getState().view.riding) return commands.rideLive(store.getState().view.riding?.trackId, store.getState().view.riding?.what)
       if (commands.trying()) commands.putBack()
       else dispatch(viewActions.select([]))
     }
@@ -149,10 +150,15 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: 'e', with: 'alt shift', keys: 'Alt Shift E', what: 'Swap for the event before', run: () => void commands.swapEvent(-1) },
       { press: 'w', with: 'alt', keys: 'Alt W', what: 'Swap for another like it, lighter', run: () => void commands.swapAlike('lighter') },
       { press: 'w', with: 'alt shift', keys: 'Alt Shift W', what: 'Swap for another like it, heavier', run: () => void commands.swapAlike('heavier') },
+      { press: 'l', with: 'alt', keys: 'Alt L', what: 'Swap for the next of the cue’s shortlist', run: () => void commands.swapShortlisted() },
+      { press: 'h', with: 'alt', keys: 'Alt H', what: 'Lay the next event of the chosen recording at the gate', run: () => void commands.layNextEvent() },
       { press: 'h', keys: 'H', what: 'Lay the events of the chosen recording on the cue and the next ones', run: () => void commands.layEvents() },
       { press: 's', with: 'alt', keys: 'Alt S', what: 'Solo only the sound’s track', run: commands.soloOnly },
       { press: 'Delete', with: 'alt', keys: 'Alt Delete', what: 'Remove tracks on which nothing lies', run: commands.removeEmptyTracks },
       { press: 'i', keys: 'I', what: 'Draw rides: level, pan, none', run: nextRide },
+      { press: 'r', with: 'shift', keys: 'Shift R', what: 'Ride the track live while playing, or end it', run: () => commands.rideLive() },
+      { press: 'ArrowLeft', keys: '←', what: 'Riding live: lower, or to the left', run: () => void commands.rideBy(-1) },
+      { press: 'ArrowRight', keys: '→', what: 'Riding live: louder, or to the right', run: () => void commands.rideBy(1) },
       { press: 'i', with: 'shift', keys: 'Shift I', what: 'Pan follows clicks on the picture', run: commands.follow },
       { press: 'b', with: 'shift', keys: 'Shift B', what: 'Balance: loudness and treatment of stems and the whole', run: () => dispatch(viewActions.toggleBalance()) },
       { press: 'b', with: 'alt', keys: 'Alt B', what: 'Hear the earlier balance laid beside, as loud; again, the present one', run: () => void compare.toggle() },

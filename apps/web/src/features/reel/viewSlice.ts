@@ -35,6 +35,10 @@ export interface ViewState {
   readonly ride: 'level' | 'pan' | null
   /** Clicks on the picture say where the source is: the track that follows it, and what was said so far (samples, 0 left to 1 right). */
   readonly following: { readonly trackId: string; readonly seen: readonly (readonly [number, number])[] } | null
+  /** Folders of tracks that are folded together. */
+  readonly folded: readonly string[]
+  /** A track that is ridden by hand: where the hand stands, and whether it is being written. */
+  readonly riding: { readonly trackId: string; readonly what: 'level' | 'pan'; readonly value: number; readonly writing: boolean } | null
   readonly history: boolean
   /** The balance at the right, in the place of the sounds. */
   readonly showBalance: boolean
@@ -60,6 +64,8 @@ const initialState: ViewState = {
   typing: null,
   ride: null,
   following: null,
+  folded: [],
+  riding: null,
   history: false,
   showBalance: false,
   pulled: null,
@@ -96,6 +102,11 @@ const slice = createSlice({
     setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
     setRide: (state, { payload }: PayloadAction<ViewState['ride']>) => ({ ...state, ride: payload }),
     setFollowing: (state, { payload }: PayloadAction<ViewState['following']>) => ({ ...state, following: payload }),
+    toggleFolder: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      folded: state.folded.includes(payload) ? state.folded.filter((folder) => folder !== payload) : [...state.folded, payload],
+    }),
+    setRiding: (state, { payload }: PayloadAction<ViewState['riding']>) => ({ ...state, riding: payload }),
     setHistory: (state, { payload }: PayloadAction<boolean>) => ({ ...state, history: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
       const others = state.notices.filter((notice) => notice.text !== payload.text)
