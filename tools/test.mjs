@@ -8,7 +8,7 @@ import { build, installDependencies, ROOT } from './lib/build.mjs'
 import { throwAwayCluster } from './lib/cluster.mjs'
 import { needPackages } from './lib/packages.mjs'
 
-needPackages(['ffmpeg', 'postgresql', 'chromium', 'poppler'])
+needPackages(['ffmpeg', 'postgresql', 'chromium', 'poppler', 'sox'])
 installDependencies()
 build()
 

@@ -35,26 +35,24 @@ export function widthOf(text: string, font: string): number {
  */
 export function fitText(text: string, font: string, width: number, lines = 1): string {
   const done: string[] = []
+  const words = text.split(/(?<=[\s/-])/)
   let line = ''
-  for (const word of text.split(/(?<=[\s/-])/)) {
-    if (line === '' || widthOf((line + word).trimEnd(), font) <= width) {
-      line += word
-      continue
+  for (const [index, word] of words.entries()) {
+    if (line !== '' && widthOf((line + word).trimEnd(), font) > width) {
+      // The last line takes as much of the rest as goes on it.
+      if (done.length === lines - 1) return [...done, cutTo(line + words.slice(index).join(''), font, width)].join('\n')
+      done.push(cutTo(line.trimEnd(), font, width))
+      line = ''
     }
-    done.push(line)
-    line = word
+    line += word
   }
-  done.push(line)
-  const kept = done.slice(0, lines).map((one) => one.trimEnd())
-  const last = kept.length - 1
-  if (done.length > lines) kept[last] += ELLIPSIS
-  return kept.map((one, index) => cutTo(one, font, width, index === last && done.length > lines)).join('\n')
+  return [...done, cutTo(line.trimEnd(), font, width)].join('\n')
 }
 
-function cutTo(line: string, font: string, width: number, goesOn: boolean): string {
+function cutTo(line: string, font: string, width: number): string {
   if (widthOf(line, font) <= width) return line
   // By characters as they are seen: half a pair must not be left.
-  const characters = [...(goesOn ? line.slice(0, -ELLIPSIS.length) : line)]
+  const characters = [...line]
   while (characters.length > 1 && widthOf(`${characters.join('')}${ELLIPSIS}`, font) > width) characters.pop()
   return `${characters.join('').trimEnd()}${ELLIPSIS}`
 }

@@ -65,7 +65,7 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
       ) : null}
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <Button look={riding ? 'strong' : 'plain'} aria-pressed={riding !== null} onClick={() => commands.rideLive(track.id, what)}>
-          {riding ? 'End riding' : 'Ride live'} <Kbd onDark={riding !== null}>⇧ R</Kbd>
+          {riding ? 'End riding' : 'Ride live'} <Kbd onDark={riding !== null}>Shift R</Kbd>
         </Button>
         <Button onClick={() => commands.copyRide(track.id, what)} disabled={points.length === 0}>
           Copy
@@ -106,11 +106,11 @@ function PointLine({ point }: { point: RidePoint }) {
   }
   return (
     <li className="flex items-center gap-1.5 border-t border-hair py-0.5">
-      <TextField label="When" value={formatTimecode(reel.firstFrame + frame, rate)} className="font-mono !w-[88px]" onCommit={setTime} />
+      <TextField label="When" value={formatTimecode(reel.firstFrame + frame, rate)} className="font-mono !w-[96px]" onCommit={setTime} />
       <TextField
         label={point.what === 'level' ? 'Decibels' : 'Left to right'}
         value={point.value.toFixed(point.what === 'level' ? 1 : 2)}
-        className="font-mono !w-12"
+        className="font-mono !w-11"
         onCommit={(text) => text.trim() !== '' && Number.isFinite(Number(text)) && set({ value: Number(text) })}
       />
       <Choice label="How it goes on" value={point.bend} options={BENDS} onChange={(bend) => set({ bend })} />

@@ -54,9 +54,16 @@ export function useSheetKeys(actions: readonly SheetAction[]): void {
       held.delete(event.code)
       commands.endSpot(id)
     }
+    // A button that was clicked gives the keyboard back: mute, then Space, is to play and not to unmute.
+    const onClick = (event: MouseEvent): void => {
+      const byPointer = event.detail > 0
+      if (byPointer && event.target instanceof HTMLElement) event.target.closest<HTMLElement>('button:not([aria-expanded], [data-cue])')?.blur()
+    }
     window.addEventListener('keydown', onDown)
     window.addEventListener('keyup', onUp)
+    window.addEventListener('click', onClick)
     return () => {
+      window.removeEventListener('click', onClick)
       window.removeEventListener('keydown', onDown)
       window.removeEventListener('keyup', onUp)
     }

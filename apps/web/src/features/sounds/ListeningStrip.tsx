@@ -45,7 +45,7 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
               Put back <Kbd>Esc</Kbd>
             </Button>
             <Button onClick={reel.hold} title="Hold this one, and try another beside it">
-              Layer <Kbd>⇧ Enter</Kbd>
+              Layer <Kbd>Shift Enter</Kbd>
             </Button>
           </>
         ) : (
