@@ -136,6 +136,14 @@ function treatment(): ReelRecord[] {
       ...{ kind: 'insert', id: `c${id}`, on: id, order: 'a1', bypass: false, effect: 'compressor' },
       ...(PRESETS.compressor[0] as (typeof PRESETS.compressor)[number]).settings,
     } as Insert,
-    ...Array.from({ length: 60 }, (_, point): ReelRecord => ({ kind: 'ride', id: `${id}-${point}`, trackId: id, what: 'level', at: point * 10 * RATE, value: -(point % 7), bend: 'straight' })),
+    ...Array.from({ length: 60 }, (_, point): ReelRecord => ({
+      kind: 'ride',
+      id: `${id}-${point}`,
+      trackId: id,
+      what: 'level',
+      at: point * 10 * RATE,
+      value: -(point % 7),
+      bend: 'straight',
+    })),
   ])
 }

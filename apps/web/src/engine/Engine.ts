@@ -98,6 +98,13 @@ export class Engine {
     this.meter = { left: 0, right: 0, misses: this.meter.misses }
   }
 
+  /** Sets or ends the loop of what plays, which goes on where it is: what sounds beside is not disturbed. */
+  setLoop(loop: Loop | null): void {
+    this.starting = { ...this.starting, loop }
+    this.order({ type: 'loop', loop })
+    this.feed({ type: 'loop', loop })
+  }
+
   /** Says whether sound runs. */
   get playing(): boolean {
     return this.running !== null
@@ -164,8 +171,9 @@ export class Engine {
       return
     }
     if (message.token !== this.token) return
-    this.offsets.length = 0
-    this.running = { ...this.starting, frame: message.frame }
+    if (message.type === 'started') this.offsets.length = 0
+    this.running = { ...this.starting, from: message.at, frame: message.frame }
+    if (message.type === 'looped') return
     this.onStarted?.()
     this.onStarted = null
   }

@@ -43,6 +43,9 @@ self.onmessage = ({ data }: MessageEvent<ToFeeder>) => {
       at = data.from
       meters.reset()
       return void start(data)
+    case 'loop':
+      playing = playing && { ...playing, loop: data.loop }
+      return void fill()
     case 'stop':
       playing = null
       return

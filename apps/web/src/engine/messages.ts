@@ -18,11 +18,14 @@ export interface Start {
 }
 
 /** From the page to the audio thread. */
-export type ToWorklet = { type: 'plan'; news: PlanNews } | ({ type: 'arm' } & Start) | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
+export type ToWorklet =
+  { type: 'plan'; news: PlanNews } | ({ type: 'arm' } & Start) | { type: 'loop'; loop: Loop | null } | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
 
 /** From the audio thread to the page. Times are in the context's sample frames. */
 export type FromWorklet =
-  { type: 'started'; token: number; frame: number } | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
+  /** What sounds from `frame` on is the reel from sample `at` on. */
+  | { type: 'started' | 'looped'; token: number; frame: number; at: number }
+  | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
 
 /** From the feeder to the audio thread. */
 export type FeedMessage =
@@ -53,6 +56,7 @@ export type ToFeeder =
   | { type: 'worklet'; port: MessagePort }
   | { type: 'plan'; news: PlanNews }
   | ({ type: 'start' } & Start)
+  | { type: 'loop'; loop: Loop | null }
   | { type: 'stop' }
   | { type: 'at'; sample: number }
   | { type: 'prepare'; mediaId: string; from: number; to: number }

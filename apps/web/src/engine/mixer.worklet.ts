@@ -55,6 +55,11 @@ class MixerProcessor extends AudioWorkletProcessor {
       case 'arm':
         this.armed = message
         return
+      case 'loop':
+        if (this.armed) this.armed = { ...this.armed, loop: message.loop }
+        if (!this.playing) return
+        this.playing = { ...this.playing, loop: message.loop }
+        return this.say({ type: 'looped', token: this.playing.token, frame: currentFrame, at: this.mixer.at - this.speeder.ahead })
       case 'stop':
         this.playing = this.armed = null
         return
@@ -85,7 +90,7 @@ class MixerProcessor extends AudioWorkletProcessor {
     this.speeder.reset()
     this.mixer.seek(start.from)
     this.mixer.forgetMisses()
-    this.say({ type: 'started', token: start.token, frame: currentFrame })
+    this.say({ type: 'started', token: start.token, frame: currentFrame, at: start.from })
   }
 
   private pull(left: Float32Array, right: Float32Array, into: number, length: number): void {

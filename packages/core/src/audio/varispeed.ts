@@ -27,6 +27,11 @@ export class Varispeed {
     this.reading = BEFORE
   }
 
+  /** Samples that were pulled and have not been heard yet. */
+  get ahead(): number {
+    return Math.max(0, this.filled - this.reading)
+  }
+
   /** Renders `length` samples at a speed. */
   render(left: Float32Array, right: Float32Array, length: number, rate: number): void {
     if (rate === 1) {

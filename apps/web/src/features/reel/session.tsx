@@ -1,27 +1,11 @@
-import {
-  currentCut,
-  FRAME_RATES,
-  frameToSample,
-  placeMarks,
-  planReel,
-  reelOf,
-  type Analysis,
-  type Frames,
-  type Picture,
-  type Reel,
-  type ReelMarks,
-  gainFromDb,
-  withBalance,
-  withHeldRide,
-  withRecord,
-} from '@yodel/core'
+import { currentCut, FRAME_RATES, frameToSample, placeMarks, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks } from '@yodel/core'
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
 import { Engine } from '../../engine/Engine.js'
-import { triedIn, withTriedTracks } from '../sounds/tried.js'
 import { LiveRide } from '../rides/LiveRide.js'
 import { Transport } from '../transport/Transport.js'
+import { keepPlan } from './keepPlan.js'
 import { viewActions } from './viewSlice.js'
 
 /** What belongs to an open reel beside its document: sound and time. */
@@ -121,28 +105,19 @@ function Heard({ session, children }: { session: Session; children: ReactNode })
   return <SessionContext.Provider value={session}>{children}</SessionContext.Provider>
 }
 
-function usePlan(session: Session): void {
+function usePlan({ engine }: Session): void {
+  const store = useAppStore()
   const picture = usePicture()
-  const doc = useAppSelector((state) => state.document.doc)
-  const trying = useAppSelector((state) => state.trying)
-  const guide = useAppSelector((state) => state.view.guide)
-  const pulled = useAppSelector((state) => state.view.pulled)
-  const riding = useAppSelector((state) => (state.view.riding?.writing ? state.view.riding : null))
-  const compared = useAppSelector((state) => (state.view.compared?.heard ? state.view.compared : null))
   const { rate } = useReel()
   const offset = usePictureOffset()
+  const [kept, setKept] = useState<ReturnType<typeof keepPlan> | null>(null)
   useEffect(() => {
-    const tried = triedIn(doc, trying)
-    const heard = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
-    session.engine.setPlan(
-      planReel(withTriedTracks(riding ? withHeldRide(heard, riding) : heard, tried), {
-        ...(compared ? { gain: gainFromDb(compared.db) } : {}),
-        ...(picture && picture.guide > 0
-          ? { guide: { mediaId: `guide-${picture.id}`, length: picture.guide, gain: guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } }
-          : {}),
-        ...(tried ? { tries: tried.clips } : {}),
-      }),
-    )
-    // Cues don't sound: typing their words must not touch the audio thread.
-  }, [session, doc.clip, doc.track, doc.ride, doc.insert, pulled, riding, compared, trying, guide, picture?.id, picture?.guide, offset, rate])
+    const keeping = keepPlan(store, engine)
+    setKept(keeping)
+    return keeping.end
+  }, [store, engine])
+  useEffect(() => {
+    const has = picture !== null && picture.guide > 0
+    kept?.setGuide(has ? { mediaId: `guide-${picture.id}`, length: picture.guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } : null)
+  }, [kept, picture?.id, picture?.guide, offset, rate])
 }

@@ -126,12 +126,14 @@ export class Transport {
     this.onState?.()
   }
 
-  /** Sets or ends a loop, in samples; a rolling reel outside it goes to its beginning. */
+  /** Sets or ends a loop, in samples; a rolling reel outside it goes to its beginning, one within it goes on without a gap. */
   setLoop(loop: Loop | null): void {
     this.parked = Math.round(this.sample)
     this.looped = loop
-    if (loop && (this.parked < loop.from || this.parked >= loop.to)) this.parked = loop.from
-    if (this.rolling) void this.start()
+    const outside = loop !== null && (this.parked < loop.from || this.parked >= loop.to)
+    if (outside) this.parked = loop.from
+    if (this.state === 'playing' && !outside) this.engine.setLoop(loop)
+    else if (this.rolling) void this.start()
     this.onState?.()
   }
 
