@@ -80,11 +80,13 @@ export class Strip {
     // What comes out of the treatment went in a while ago; rides are those of its own moment.
     const at = read - chain.latency
     const { levelRide, panRide, level } = this.plan
-    if (levelRide) {
-      rideLevel(levelRide, at, at + count, this.level)
-      scale(bus, this.level, count)
+    if (levelRide) rideLevel(levelRide, at, at + count, this.level)
+    if (!panRide && !this.before) {
+      if (levelRide) addRidden(bus, this.level, this.fixed, left, right, into, count)
+      else addFixed(bus, this.fixed, left, right, into, count)
+      return
     }
-    if (!panRide && !this.before) return addFixed(bus, this.fixed, left, right, into, count)
+    if (levelRide) scale(bus, this.level, count)
     if (bus.hasMono) {
       if (panRide) ridePan(panRide, level, at, at + count, 1, this.moving)
       else this.move(0, count)
@@ -121,6 +123,33 @@ function addFixed({ mono, left: l, right: r, hasMono, hasStereo }: Bus, fixed: F
     for (let i = 0; i < count; i++) {
       const a = l[i] as number
       const b = r[i] as number
+      left[into + i] = (left[into + i] as number) + a * ll + b * rl
+      right[into + i] = (right[into + i] as number) + a * lr + b * rr
+    }
+}
+
+/** {@link addFixed} with a level for each sample, in one go through them. */
+function addRidden(
+  { mono, left: l, right: r, hasMono, hasStereo }: Bus,
+  level: Float32Array,
+  fixed: Fixed,
+  left: Float32Array,
+  right: Float32Array,
+  into: number,
+  count: number,
+): void {
+  const [ml, mr, ll, lr, rl, rr] = fixed
+  if (hasMono)
+    for (let i = 0; i < count; i++) {
+      const value = (mono[i] as number) * (level[i] as number)
+      left[into + i] = (left[into + i] as number) + value * ml
+      right[into + i] = (right[into + i] as number) + value * mr
+    }
+  if (hasStereo)
+    for (let i = 0; i < count; i++) {
+      const gain = level[i] as number
+      const a = (l[i] as number) * gain
+      const b = (r[i] as number) * gain
       left[into + i] = (left[into + i] as number) + a * ll + b * rl
       right[into + i] = (right[into + i] as number) + a * lr + b * rr
     }

@@ -1,8 +1,11 @@
 import type { FadeShape } from '../reel/records.js'
 
+const NEPERS = Math.LN10 / 20
+
 /** Linear gain of a level in decibels: 10^(dB/20). -96 dB and below count as silence. */
 export function gainFromDb(db: number): number {
-  return db <= -96 ? 0 : 10 ** (db / 20)
+  // Rides and compressors ask a thousand times a second: an exponential is quicker than a power.
+  return db <= -96 ? 0 : Math.exp(db * NEPERS)
 }
 
 /** Level in decibels of a linear gain: 20 log10; -Infinity for 0. */

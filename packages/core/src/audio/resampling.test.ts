@@ -36,7 +36,8 @@ function sox(source: Float32Array, speed: number): Float32Array {
   return new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)
 }
 
-const worstDb = (a: Float32Array, b: Float32Array): number => 20 * Math.log10(Math.max(...Array.from({ length: Math.min(a.length, b.length) }, (_, i) => Math.abs(a[i]! - b[i]!))) + 1e-12)
+const worstDb = (a: Float32Array, b: Float32Array): number =>
+  20 * Math.log10(Math.max(...Array.from({ length: Math.min(a.length, b.length) }, (_, i) => Math.abs(a[i]! - b[i]!))) + 1e-12)
 
 // Residuals found: -90 dB at speed 0.5 to -98 dB at speed 2, below the last bit of 16 bits either way.
 it.each([[0.5], [0.8], [1.25], [2], [3]])('plays a swept tone at speed %f as sox resamples it, within -85 dBFS', (speed) => {

@@ -1,3 +1,4 @@
+import { dbFromGain, gainFromDb } from '../audio/levels.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
 
@@ -23,6 +24,8 @@ export function reductionDb(level: number, { threshold, ratio, knee }: Pick<Sett
 export class Compressor implements Processor<Settings<'compressor'>> {
   readonly latency = 0
   private settings: Settings<'compressor'> = { threshold: 0, ratio: 1, attack: 10, release: 100, knee: 0, makeUp: 0 }
+  /** Highest sample of which nothing is taken away. */
+  private open = 1
   private rise = 0
   private fall = 0
   private reduction = 0
@@ -35,7 +38,8 @@ export class Compressor implements Processor<Settings<'compressor'>> {
 
   set(settings: Settings<'compressor'>): void {
     this.settings = settings
-    this.target = 10 ** ((settings.makeUp - this.reduction) / 20)
+    this.open = gainFromDb(settings.threshold - settings.knee / 2)
+    this.target = gainFromDb(settings.makeUp - this.reduction)
     this.rise = Math.exp(-CELL / (settings.attack * 48))
     this.fall = Math.exp(-CELL / (settings.release * 48))
   }
@@ -46,7 +50,7 @@ export class Compressor implements Processor<Settings<'compressor'>> {
 
   reset(): void {
     this.reduction = this.highest = this.step = 0
-    this.gain = this.target = 10 ** (this.settings.makeUp / 20)
+    this.gain = this.target = gainFromDb(this.settings.makeUp)
   }
 
   process(bus: Bus, count: number, at: number): void {
@@ -92,17 +96,17 @@ export class Compressor implements Processor<Settings<'compressor'>> {
   private pass(samples: number): void {
     if (samples > 0) this.reduction *= this.fall ** Math.floor(samples / CELL)
     this.highest = this.step = 0
-    this.gain = this.target = 10 ** ((this.settings.makeUp - this.reduction) / 20)
+    this.gain = this.target = gainFromDb(this.settings.makeUp - this.reduction)
   }
 
   private read(): void {
     const { settings } = this
-    const wanted = this.highest > 1e-6 ? reductionDb(20 * Math.log10(this.highest), settings) : 0
+    const wanted = this.highest > this.open ? reductionDb(dbFromGain(this.highest), settings) : 0
     const follow = wanted > this.reduction ? this.rise : this.fall
     const before = this.reduction
     this.reduction = wanted + (before - wanted) * follow
     if (this.reduction < 1e-6) this.reduction = 0
-    if (this.reduction !== before) this.target = 10 ** ((settings.makeUp - this.reduction) / 20)
+    if (this.reduction !== before) this.target = gainFromDb(settings.makeUp - this.reduction)
     this.step = (this.target - this.gain) / CELL
     this.highest = 0
   }

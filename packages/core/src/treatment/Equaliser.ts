@@ -45,17 +45,18 @@ export class Equaliser implements Processor<Settings<'equaliser'>> {
   }
 
   process(bus: Bus, count: number): void {
-    if (bus.hasMono) this.run(bus.mono, count, 0)
+    const { sections, memory } = this
+    if (bus.hasMono) for (let index = 0; index < sections.length; index++) runSection(sections[index] as Section, bus.mono, count, memory, 2 * index)
     if (!bus.hasStereo) return
-    this.run(bus.left, count, 2 * MOST)
-    this.run(bus.right, count, 4 * MOST)
-  }
-
-  private run(x: Float32Array, count: number, memory: number): void {
-    const { sections } = this
+    const left = 2 * MOST
+    const right = 4 * MOST
     let index = 0
-    for (; index + 1 < sections.length; index += 2) runPair(sections[index] as Section, sections[index + 1] as Section, x, count, this.memory, memory + 2 * index)
-    if (index < sections.length) runSection(sections[index] as Section, x, count, this.memory, memory + 2 * index)
+    for (; index + 1 < sections.length; index += 2)
+      runPair(sections[index] as Section, sections[index + 1] as Section, bus.left, bus.right, count, memory, left + 2 * index, right + 2 * index)
+    const last = sections[index]
+    if (!last) return
+    runSection(last, bus.left, count, memory, left + 2 * index)
+    runSection(last, bus.right, count, memory, right + 2 * index)
   }
 }
 

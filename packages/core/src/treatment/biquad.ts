@@ -79,26 +79,40 @@ export function runSection([b0, b1, b2, a1, a2]: Section, x: Float32Array, count
   memory[at + 1] = Math.abs(s2) < TINY ? 0 : s2
 }
 
-/** {@link runSection} for two sections, one after the other, whose memories follow each other: a processor computes both at once. */
-export function runPair(first: Section, second: Section, x: Float32Array, count: number, memory: Float64Array, at: number): void {
+/**
+ * {@link runSection} for two sections, one after the other, whose memories follow each other; on two channels at once, whose memories
+ * lie at `atLeft` and `atRight`. A processor computes what does not hang on each other side by side.
+ */
+export function runPair(first: Section, second: Section, left: Float32Array, right: Float32Array, count: number, memory: Float64Array, atLeft: number, atRight: number): void {
   const [b0, b1, b2, a1, a2] = first
   const [d0, d1, d2, c1, c2] = second
-  let s1 = memory[at] as number
-  let s2 = memory[at + 1] as number
-  let t1 = memory[at + 2] as number
-  let t2 = memory[at + 3] as number
+  let [s1, s2, t1, t2] = [memory[atLeft], memory[atLeft + 1], memory[atLeft + 2], memory[atLeft + 3]] as [number, number, number, number]
+  let [u1, u2, v1, v2] = [memory[atRight], memory[atRight + 1], memory[atRight + 2], memory[atRight + 3]] as [number, number, number, number]
   for (let i = 0; i < count; i++) {
-    const input = x[i] as number
-    const y = b0 * input + s1
-    s1 = b1 * input - a1 * y + s2
-    s2 = b2 * input - a2 * y
+    const l = left[i] as number
+    const r = right[i] as number
+    const y = b0 * l + s1
+    const w = b0 * r + u1
+    s1 = b1 * l - a1 * y + s2
+    u1 = b1 * r - a1 * w + u2
+    s2 = b2 * l - a2 * y
+    u2 = b2 * r - a2 * w
     const z = d0 * y + t1
+    const q = d0 * w + v1
     t1 = d1 * y - c1 * z + t2
+    v1 = d1 * w - c1 * q + v2
     t2 = d2 * y - c2 * z
-    x[i] = z
+    v2 = d2 * w - c2 * q
+    left[i] = z
+    right[i] = q
   }
-  memory[at] = Math.abs(s1) < TINY ? 0 : s1
-  memory[at + 1] = Math.abs(s2) < TINY ? 0 : s2
-  memory[at + 2] = Math.abs(t1) < TINY ? 0 : t1
-  memory[at + 3] = Math.abs(t2) < TINY ? 0 : t2
+  keep(memory, atLeft, s1, s2, t1, t2)
+  keep(memory, atRight, u1, u2, v1, v2)
+}
+
+function keep(memory: Float64Array, at: number, a: number, b: number, c: number, d: number): void {
+  memory[at] = Math.abs(a) < TINY ? 0 : a
+  memory[at + 1] = Math.abs(b) < TINY ? 0 : b
+  memory[at + 2] = Math.abs(c) < TINY ? 0 : c
+  memory[at + 3] = Math.abs(d) < TINY ? 0 : d
 }
