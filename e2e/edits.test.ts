@@ -28,12 +28,7 @@ const timecode = (frame: number): string => {
 }
 const clipsOf = (doc: ReelDocument): Clip[] => [...doc.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
 
-async function search(editor: Editor, text: string): Promise<void> {
-  await editor.press('/')
-  await editor.page.fill('[data-search]', text)
-  await editor.page.waitForFunction((wanted) => (document.querySelector('[role="listbox"]') as HTMLElement | null)?.dataset['shown'] === wanted, text)
-  await editor.press('ArrowDown', 'Escape')
-}
+const search = (editor: Editor, text: string): Promise<void> => editor.choosesFirst(text)
 
 describe('editing on the Sheet', () => {
   it('lays the steps of one long take on an actor who walks at another pace, each within half a frame', async () => {
@@ -71,6 +66,24 @@ describe('editing on the Sheet', () => {
     await expect.poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset).toBe(laid[0]!.offset)
     for (let undo = 0; undo < 3; undo++) await editor.press('Control+z')
     expect(clipsOf(await editor.document())).toEqual([])
+    await editor.page.close()
+  }, 120_000)
+
+  it('lays one event at each press, on the frame that is seen, never the same one twice running', async () => {
+    const editor = await Editor.open(browser, server.url, await emptyReel(server.url, 'Presses'))
+    await search(editor, 'walk gravel forty')
+    await editor.page.waitForSelector('[data-strip] [data-events]')
+    const frames = [300, 311, 325]
+    for (const [index, frame] of frames.entries()) {
+      await editor.goTo(timecode(frame))
+      await editor.seesFrame(frame - LEADER + LEADER)
+      await editor.press('Alt+h')
+      await editor.page.waitForFunction((count) => document.querySelectorAll('[data-clip]').length === count, index + 1)
+    }
+    const laid = clipsOf(await editor.document())
+    expect(laid.map((clip) => syncPlace(clip) / FRAME)).toEqual(frames)
+    expect(laid[1]!.offset).toBeGreaterThan(laid[0]!.offset)
+    expect(laid[2]!.offset).toBeGreaterThan(laid[1]!.offset)
     await editor.page.close()
   }, 120_000)
 

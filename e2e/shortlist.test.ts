@@ -1,4 +1,4 @@
-import { shortlistOf } from '@yodel/core'
+import { shortlistOf, syncPlace } from '@yodel/core'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { launch } from './support/browser.js'
@@ -57,6 +57,11 @@ it('keeps a ranked shortlist of a cue, goes through it while the moment loops, a
   await editor.press('Enter')
   const placed = Editor.newClip(before, await editor.document())
   expect([placed.name, placed.cueId]).toEqual(['Boot on boards 2', cue.id])
+  // The people in the room want number two after all: in its place, to the sample.
+  await editor.press('Alt+l')
+  await expect.poll(async () => (await editor.document()).clip.get(placed.id)?.name).toBe('Boot on gravel 1')
+  expect(syncPlace((await editor.document()).clip.get(placed.id)!)).toBe(syncPlace(placed))
+  await editor.press('Control+z')
   await editor.press('Control+z')
   expect((await editor.document()).clip).toEqual(before.clip)
   await page.close()

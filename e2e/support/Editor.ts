@@ -36,6 +36,14 @@ export class Editor {
     return this
   }
 
+  /** Searches, listens to the first result, and gives the keyboard back to the Sheet. */
+  async choosesFirst(text: string): Promise<void> {
+    await this.press('/')
+    await this.page.fill('[data-search]', text)
+    await this.page.waitForFunction((wanted) => (document.querySelector('[role="listbox"]') as HTMLElement | null)?.dataset['shown'] === wanted, text)
+    await this.press('ArrowDown', 'Escape')
+  }
+
   /** Timecode on the large display. */
   async timecode(): Promise<string> {
     return (await this.page.locator('[data-timecode]').textContent()) ?? ''

@@ -31,28 +31,29 @@ export function widthOf(text: string, font: string): number {
  * @param font - Weight and size, such as `600 11px`.
  * @param width - Pixels of a line.
  * @param lines - Most lines, at least 1.
+ * @param measure - Width of a text in a font.
  * @returns The text with line breaks, for `white-space: pre`.
  */
-export function fitText(text: string, font: string, width: number, lines = 1): string {
+export function fitText(text: string, font: string, width: number, lines = 1, measure = widthOf): string {
   const done: string[] = []
   const words = text.split(/(?<=[\s/-])/)
   let line = ''
   for (const [index, word] of words.entries()) {
-    if (line !== '' && widthOf((line + word).trimEnd(), font) > width) {
+    if (line !== '' && measure((line + word).trimEnd(), font) > width) {
       // The last line takes as much of the rest as goes on it.
-      if (done.length === lines - 1) return [...done, cutTo(line + words.slice(index).join(''), font, width)].join('\n')
-      done.push(cutTo(line.trimEnd(), font, width))
+      if (done.length === lines - 1) return [...done, cutTo(line + words.slice(index).join(''), font, width, measure)].join('\n')
+      done.push(cutTo(line.trimEnd(), font, width, measure))
       line = ''
     }
     line += word
   }
-  return [...done, cutTo(line.trimEnd(), font, width)].join('\n')
+  return [...done, cutTo(line.trimEnd(), font, width, measure)].join('\n')
 }
 
-function cutTo(line: string, font: string, width: number): string {
-  if (widthOf(line, font) <= width) return line
+function cutTo(line: string, font: string, width: number, measure: typeof widthOf): string {
+  if (measure(line, font) <= width) return line
   // By characters as they are seen: half a pair must not be left.
   const characters = [...line]
-  while (characters.length > 1 && widthOf(`${characters.join('')}${ELLIPSIS}`, font) > width) characters.pop()
+  while (characters.length > 1 && measure(`${characters.join('')}${ELLIPSIS}`, font) > width) characters.pop()
   return `${characters.join('').trimEnd()}${ELLIPSIS}`
 }

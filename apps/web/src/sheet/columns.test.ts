@@ -1,0 +1,28 @@
+import type { Track } from '@yodel/core'
+import { expect, it } from 'vitest'
+import { columnAt, FOLDED_WIDTH, layoutColumns, widthOfColumns } from './columns.js'
+import { TRACK_WIDTH } from './geometry.js'
+
+const track = (id: string, folder = ''): Track => ({
+  ...{ kind: 'track', id, name: id, category: 'FX', order: id, level: 0, pan: 0, mute: false, solo: false, ink: 'category', width: 'stereo', folder, column: 0 },
+})
+const tracks = [track('a', 'box'), track('b', 'box'), track('c'), track('d', 'box')]
+
+it('shares the room among the tracks, down to their least width', () => {
+  expect(layoutColumns(tracks, new Set(), 800).map(({ left, width }) => [left, width])).toEqual([0, 200, 400, 600].map((left) => [left, 200]))
+  expect(widthOfColumns(layoutColumns(tracks, new Set(), 100))).toBe(4 * TRACK_WIDTH)
+  expect(widthOfColumns(layoutColumns([], new Set(), 100))).toBe(0)
+})
+it('folds neighbours of one folder into a narrow column, each run by itself, and gives their room to the others', () => {
+  const columns = layoutColumns(tracks, new Set(['box']), 800)
+  expect(columns.map(({ key, folded, width, tracks: held }) => [key, folded, width, held.length])).toEqual([
+    ['a', true, FOLDED_WIDTH, 2],
+    ['c', false, 800 - 2 * FOLDED_WIDTH, 1],
+    ['d', true, FOLDED_WIDTH, 1],
+  ])
+  expect(columnAt(columns, FOLDED_WIDTH)?.key).toBe('c')
+  expect(columnAt(columns, 800)).toBeUndefined()
+})
+it('names a folder where it begins', () => {
+  expect(layoutColumns(tracks, new Set(), 800).map(({ folder }) => folder)).toEqual(['box', '', '', 'box'])
+})

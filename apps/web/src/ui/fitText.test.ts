@@ -1,0 +1,17 @@
+import { expect, it } from 'vitest'
+import { fitText } from './fitText.js'
+
+/** Ten pixels a character. */
+const fit = (text: string, width: number, lines = 1): string => fitText(text, '', width, lines, (part) => [...part].length * 10)
+
+it('breaks between words, and takes of the rest what goes on the last line', () => {
+  expect(fit('Ground frame lever, set 2', 70, 4)).toBe('Ground\nframe\nlever,\nset 2')
+  expect(fit('Ground frame lever, set 2', 70, 2)).toBe('Ground\nframe…')
+  expect(fit('Lever nine thrown, frame clanks', 150)).toBe('Lever nine thr…')
+})
+it('leaves alone what fits, cuts a word that is too wide by itself, and never half of a pair', () => {
+  expect(fit('Boots', 50)).toBe('Boots')
+  expect(fit('Untrennbareswort bleibt', 60, 2)).toBe('Untre…\nbleibt')
+  expect(fit('🜂🜃🜄🜁🜂', 40)).toBe('🜂🜃🜄…')
+  expect(fit('', 40, 3)).toBe('')
+})
