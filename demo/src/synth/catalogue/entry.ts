@@ -3,8 +3,8 @@ import { addAt, between, panned, seeded, silence, type Random, type Voice } from
 /** What a making gives: one (mono) or two channels, and where its separate events begin. */
 export interface Made {
   readonly channels: Float32Array[]
-  /** Seconds at which each event, by itself, first reaches a tenth of its own highest value; empty for a bed without events. */
-  readonly onsets: readonly number[]
+  /** Seconds at which each event, by itself, first reaches a tenth of its own highest value; empty for a bed without events; absent where it is a matter of taste what one is, as of a train that passes. */
+  readonly onsets?: readonly number[]
 }
 
 /** A recording of the demo's shelves: how it is named and filed, and how it is made. */
@@ -46,13 +46,18 @@ export const wide =
   (voice: Voice): Making =>
   (rate, random) => ({ channels: [voice(rate, random), voice(rate, random)], onsets: [] })
 
+/** The same for what rolls by: a bed of many hits, more or less covered. */
+export const rolling =
+  (voice: Voice): Making =>
+  (rate, random) => ({ channels: [voice(rate, random), voice(rate, random)] })
+
 /** Passes from one side to the other while it sounds. */
 export const passing =
   (voice: Voice, from: number, to: number): Making =>
   (rate, random) => {
     const sound = voice(rate, random)
     const time = sound.length / rate
-    return { channels: panned(sound, rate, (t) => from + ((to - from) * t) / time), onsets: [] }
+    return { channels: panned(sound, rate, (t) => from + ((to - from) * t) / time) }
   }
 
 /** A row of single events with pauses, as they are recorded. */

@@ -1,5 +1,5 @@
 import * as v from '../voices/index.js'
-import { entry, mono, wide, passing, row, sets, type DemoRecording, type Making } from './entry.js'
+import { entry, mono, wide, passing, rolling, row, sets, type DemoRecording, type Making } from './entry.js'
 
 const WEATHER = 'Weather & Wires'
 
@@ -35,7 +35,7 @@ export function weather(): DemoRecording[] {
       passing(v.train(12), -0.85, 0.85),
       -4,
     ),
-    b('TRAN', 'Goods train, distant', 'The same train a field away', 'train, distant, far, wheels, railway', 'Trains', wide(v.train(20)), -18),
+    b('TRAN', 'Goods train, distant', 'The same train a field away', 'train, distant, far, wheels, railway', 'Trains', rolling(v.train(20)), -18),
     ...sets(2, (n) =>
       b(
         'WHIS',
