@@ -1,67 +1,130 @@
-import { mkdirSync, readFileSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs'
+import { appendFileSync, copyFileSync, mkdirSync, readFileSync, renameSync, symlinkSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { wavHeader, type Shelf, type SoundPage } from '@yodel/core'
-import { afterAll, beforeAll, expect, it } from 'vitest'
+import { wavHeader, type Shelf, type Sound } from '@yodel/core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
 
-// A disk as it comes: what is broken is listed with its reason, everything else is found.
+type Ended = Awaited<ReturnType<TestServer['settled']>>
 let server: TestServer
-let shelf: Shelf
-let found: SoundPage['sounds']
 beforeAll(async () => {
   server = await startTestServer()
-  const root = path.join(server.root, 'Disk')
-  mkdirSync(path.join(root, 'in'), { recursive: true })
-  const at = (name: string): string => path.join(root, name)
-  const sine = (rate: number, time = 1): string[] => ['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=${rate}:duration=${time}`]
-  ffmpeg(at('eight bit.wav'), ...sine(48_000), '-c:a', 'pcm_u8')
-  ffmpeg(at('high rate.wav'), ...sine(192_000), '-c:a', 'pcm_f32le')
-  ffmpeg(at('six.wav'), ...sine(48_000), '-af', 'pan=5.1|c0=c0|c1=c0|c2=c0|c3=c0|c4=c0|c5=c0')
-  ffmpeg(at('two.aiff'), ...sine(44_100), '-ac', '2')
-  ffmpeg(at('voice.opus'), ...sine(48_000))
-  ffmpeg(at('aac.m4a'), ...sine(48_000))
-  ffmpeg(at('whole.wav'), ...sine(48_000, 4))
-  writeFileSync(at('cut short.wav'), readFileSync(at('whole.wav')).subarray(0, 96_044))
-  // 32 channels in the plain notation that says nothing of loudspeakers.
-  const head = wavHeader({ channels: 32, sampleRate: 48_000, bits: 16, length: 4800 })
-  writeFileSync(at('many.wav'), Buffer.concat([head, Buffer.alloc(4800 * 32 * 2, 7)]))
-  const lying = readFileSync(at('whole.wav'))
-  lying.writeUInt32LE(0xfffffff0, lying.indexOf('data') + 4)
-  writeFileSync(at('lying size.wav'), lying)
-  ffmpeg(at('tail.flac'), ...sine(48_000, 3))
-  truncateSync(at('tail.flac'), 20_000)
-  ffmpeg(at('in/line\nbreak.wav'), ...sine(48_000))
-  ffmpeg(at('in/-af volume=0 "quoted".wav'), ...sine(48_000))
-  ffmpeg(at('in/雨の音.wav'), ...sine(48_000))
-  writeFileSync(at('empty.wav'), '')
-  writeFileSync(at('letter.mp3'), 'Dear Sir,')
-  writeFileSync(at('picture.flac'), readFileSync('/proc/self/exe').subarray(0, 4096))
-  mkdirSync(at('folder.wav'))
-  symlinkSync('..', at('in/circle'))
-  symlinkSync('/etc/passwd', at('in/secret.wav'))
-  const { id } = (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: root } })).json<{ id: string }>()
-  const list = async (): Promise<Shelf[]> => (await server.app.inject('/api/shelves')).json()
-  expect(await server.settled((await list())[0]!.jobId!)).toMatchObject({ state: 'done' })
-  shelf = (await list()).find((one) => one.id === id)!
-  found = (await server.app.inject('/api/sounds')).json<SoundPage>().sounds
 })
 afterAll(() => server.close())
 
-it('lists every broken file with its reason', () => {
-  expect(shelf.problems.map(({ path: file }) => file)).toEqual(['cut short.wav', 'empty.wav', 'letter.mp3', 'picture.flac', 'tail.flac'])
-  expect(shelf.problems[0]!.reason).toBe('The file is cut short: its header promises 4.0 s, it holds 1.0 s. What is there can be used.')
-  for (const { reason } of shelf.problems) expect(reason).not.toContain(server.root)
-})
-it('finds everything else, whatever its kind, name or header', () => {
-  const seconds = (name: string): number => (found.find((sound) => sound.path.endsWith(name))?.length ?? 0) / 48_000
-  for (const name of ['eight bit.wav', 'high rate.wav', 'six.wav', 'two.aiff', 'voice.opus', 'aac.m4a', 'cut short.wav', 'line\nbreak.wav', '"quoted".wav', '雨の音.wav'])
-    expect([name, seconds(name)]).toEqual([name, expect.closeTo(1, 0)])
-  expect([seconds('many.wav'), seconds('lying size.wav')]).toEqual([0.1, 4])
-  expect(found.find((sound) => sound.path === 'many.wav')?.channels).toBe(32)
-  expect(found).toHaveLength(14)
-  expect(found.every((sound) => sound.measured)).toBe(true)
-})
-it('measures the same loudness whatever the bits and the rate', () => {
-  const loudness = (name: string): number => found.find((sound) => sound.path === name)!.loudness
-  for (const name of ['high rate.wav', 'eight bit.wav']) expect(Math.abs(loudness(name) - loudness('whole.wav'))).toBeLessThan(0.3)
+const tone = (seconds: number, rate = 48_000): string[] => ['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=${rate}:duration=${seconds}`]
+async function shelfOf(name: string, fill: (folder: string) => void): Promise<{ folder: string; id: string }> {
+  const folder = path.join(server.root, name)
+  mkdirSync(folder)
+  fill(folder)
+  const made = await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: folder } })
+  return { folder, id: made.json<{ id: string }>().id }
+}
+const shelf = async (id: string): Promise<Shelf> => (await server.app.inject('/api/shelves')).json<Shelf[]>().find((one) => one.id === id)!
+const settled = async (id: string): Promise<Ended> => server.settled((await shelf(id)).jobId!)
+const again = async (id: string): Promise<Ended> => {
+  await server.app.inject({ method: 'POST', url: `/api/shelves/${id}/index` })
+  return settled(id)
+}
+const soundsOf = async (id: string): Promise<Sound[]> =>
+  (await server.app.inject({ url: '/api/sounds', query: { q: '', shelves: id, sort: 'name', down: '0' } })).json<{ sounds: Sound[] }>().sounds
+
+describe('what people have on their disks', () => {
+  it('is read whatever its form: 8 bits, 192 kHz, 32 channels, line breaks and any script in names', async () => {
+    const { id } = await shelfOf('Odd', (folder) => {
+      ffmpeg(path.join(folder, 'eight.wav'), ...tone(1, 11_025), '-c:a', 'pcm_u8')
+      ffmpeg(path.join(folder, 'fast.wav'), ...tone(1, 192_000), '-c:a', 'pcm_s24le')
+      const many = Buffer.from(Int16Array.from({ length: 48_000 * 32 }, (_, at) => 9000 * Math.sin((at >> 5) / 17)).buffer)
+      writeFileSync(path.join(folder, 'many.wav'), Buffer.concat([wavHeader({ channels: 32, sampleRate: 48_000, bits: 16, length: 48_000 }), many]))
+      ffmpeg(path.join(folder, 'two\nlines.wav'), ...tone(1))
+      ffmpeg(path.join(folder, '扉の軋み ضربة дверь.wav'), ...tone(1))
+    })
+    await settled(id)
+    expect((await shelf(id)).problems).toEqual([])
+    const sounds = await soundsOf(id)
+    expect(sounds.map(({ name, channels, sampleRate, length }) => [name.replace(/\s/g, ' '), channels, sampleRate, Math.round(length / 480)])).toEqual(
+      expect.arrayContaining([
+        ['eight', 1, 11_025, 100],
+        ['fast', 1, 192_000, 100],
+        ['many', 32, 48_000, 100],
+        ['two lines', 1, 48_000, 100],
+        ['扉の軋み ضربة дверь', 1, 48_000, 100],
+      ]),
+    )
+    expect(sounds.every((sound) => sound.measured)).toBe(true)
+    const heard = await server.app.inject(`/api/media/${sounds.find((sound) => sound.name === 'many')!.id}/pcm/0`)
+    // Two sides are heard of however many channels.
+    expect([heard.statusCode, heard.rawPayload.length]).toEqual([200, 48_000 * 2 * 4])
+  }, 120_000)
+
+  it('is listed with its reason where it is broken, and the rest goes on', async () => {
+    const { id } = await shelfOf('Broken', (folder) => {
+      // Without tags of its own the samples' length stands at byte 40.
+      ffmpeg(path.join(folder, 'good.wav'), ...tone(1), '-bitexact')
+      ffmpeg(path.join(folder, 'good.flac'), ...tone(2))
+      const [wav, flac] = [readFileSync(path.join(folder, 'good.wav')), readFileSync(path.join(folder, 'good.flac'))]
+      writeFileSync(path.join(folder, 'cut off.wav'), wav.subarray(0, 30_000))
+      writeFileSync(path.join(folder, 'cut in the head.flac'), flac.subarray(0, 30))
+      const lying = Buffer.from(wav)
+      lying.writeUInt32LE(4_000_000_000, 40)
+      writeFileSync(path.join(folder, 'lying.wav'), lying)
+      const none = Buffer.from(wav)
+      none.writeUInt16LE(0, 22)
+      writeFileSync(path.join(folder, 'no channels.wav'), none)
+      writeFileSync(path.join(folder, 'picture.mp3'), Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex'))
+      // Links in circles and out of the root are not followed.
+      symlinkSync(folder, path.join(folder, 'round'))
+      symlinkSync('/etc/passwd', path.join(folder, 'secret.wav'))
+      mkdirSync(path.join(folder, 'deep'))
+      symlinkSync('..', path.join(folder, 'deep/up'))
+    })
+    expect(await settled(id)).toMatchObject({ state: 'done' })
+    const { problems } = await shelf(id)
+    expect(problems.map((problem) => problem.path)).toEqual(expect.arrayContaining(['cut in the head.flac', 'no channels.wav', 'picture.mp3']))
+    expect(problems.every((problem) => problem.reason.length > 10)).toBe(true)
+    const found = await soundsOf(id)
+    const lengthOf = (name: string): number | undefined => found.find((sound) => sound.path === name)?.length
+    // What is there of a file that is cut off, or that promises more than it holds, can be used.
+    expect([lengthOf('good.wav'), lengthOf('good.flac'), lengthOf('lying.wav')]).toEqual([48_000, 96_000, 48_000])
+    expect(lengthOf('cut off.wav')).toBeLessThan(15_000)
+    expect(found.map((sound) => sound.path).filter((one) => /round|secret|deep/.test(one))).toEqual([])
+  }, 120_000)
+
+  it('may still be written while it is read, and is right after the next look', async () => {
+    const samples = Buffer.alloc(96_000)
+    const head = Buffer.from(wavHeader({ channels: 1, sampleRate: 48_000, bits: 16, length: 48_000 * 60 }))
+    const { folder, id } = await shelfOf('Growing', (place) => {
+      for (let copy = 0; copy < 12; copy++) ffmpeg(path.join(place, `still ${copy}.wav`), ...tone(1))
+      writeFileSync(path.join(place, 'growing.wav'), Buffer.concat([head, samples]))
+    })
+    const writing = setInterval(() => appendFileSync(path.join(folder, 'growing.wav'), samples), 20)
+    const first = await settled(id)
+    clearInterval(writing)
+    expect(first.state).toBe('done')
+    const now = Math.floor((readFileSync(path.join(folder, 'growing.wav')).length - head.length) / 2)
+    await again(id)
+    const sounds = await soundsOf(id)
+    expect(sounds).toHaveLength(13)
+    expect(sounds.find((sound) => sound.path === 'growing.wav')!.length).toBe(Math.min(now, 48_000 * 60))
+  }, 120_000)
+
+  it('may go away with its disk in the middle: what was known stays, and the rest comes when it is back', async () => {
+    const { folder, id } = await shelfOf('Sleepy', (place) => {
+      ffmpeg(path.join(place, '0.wav'), ...tone(20))
+      for (let copy = 1; copy < 20; copy++) copyFileSync(path.join(place, '0.wav'), path.join(place, `${copy}.wav`))
+    })
+    // As soon as it has begun to listen.
+    for (let heard = 0; heard === 0; await new Promise((resolve) => setTimeout(resolve, 20))) heard = (await soundsOf(id)).filter((sound) => sound.measured).length
+    renameSync(folder, `${folder} away`)
+    const broken = await settled(id)
+    expect(['done', 'failed']).toContain(broken.state)
+    const kept = await soundsOf(id)
+    expect(kept.length).toBeGreaterThan(0)
+    renameSync(`${folder} away`, folder)
+    await again(id)
+    const sounds = await soundsOf(id)
+    expect(sounds).toHaveLength(20)
+    expect(sounds.every((sound) => sound.measured && !sound.missing)).toBe(true)
+    expect((await shelf(id)).problems).toEqual([])
+    expect(kept.every((sound) => sounds.some((other) => other.id === sound.id))).toBe(true)
+  }, 180_000)
 })
