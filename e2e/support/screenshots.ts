@@ -27,6 +27,8 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await keys(page, '.', '=1:00:25:10', 'Enter', 'PageDown', '/', '=lever heavy')
       await page.waitForTimeout(800)
       await keys(page, 'ArrowDown', 'ArrowDown', 'Enter')
+      await page.waitForTimeout(900)
+      await keys(page, 'Shift+Enter', 'ArrowDown')
       await page.waitForTimeout(1200)
     },
   },
@@ -61,6 +63,16 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
         [0.3, 640],
       ] as const)
         await page.mouse.click(lane.x + x * lane.width, y)
+      await page.click('[aria-label="Level, pan and treatment of Rain A"]')
+      await page.locator('[data-ride-part] li select').nth(1).selectOption('s')
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+      for (const name of ['Levers & bells', 'Doors & props']) {
+        await page.click(`[aria-label="Level, pan and treatment of ${name}"]`)
+        await page.fill('[aria-label="Folder of the track"]', 'Signal box')
+        await page.keyboard.press('Enter')
+      }
+      await page.click('[aria-label="Fold Signal box together"]')
+      await page.click('[aria-label="Level, pan and treatment of Rain A"]')
       await page.waitForTimeout(500)
     },
   },

@@ -110,6 +110,8 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
 
   const endTry = (): void => {
     const { place } = store.getState().trying
+    // The keyboard goes back to the Sheet: the next press is for the next cue.
+    if (document.activeElement instanceof HTMLElement && document.activeElement.closest('[data-sounds]')) document.activeElement.blur()
     transport.stop()
     transport.setLoop(null)
     dispatch(tryActions.putBack())
@@ -118,10 +120,11 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
 
   const goToCue = (direction: 1 | -1): void => {
     const cues = cuesInOrder(doc())
-    const here = selectedCue()
+    // From a sound one goes on from its cue: that is where one is after keeping it.
+    const here = selectedCue() ?? doc().cue.get(selectedClips()[0]?.cueId ?? '')
     const at = here ? cues.findIndex((cue) => cue.id === here.id) : -1
     const { frame } = transport
-    const next = at >= 0 && here?.in === frame ? cues[at + direction] : direction > 0 ? cues.find((cue) => cue.in > frame) : cues.findLast((cue) => cue.in < frame)
+    const next = here && at >= 0 && (frame === here.in || frame === here.sync) ? cues[at + direction] : direction > 0 ? cues.find((cue) => cue.in > frame) : cues.findLast((cue) => cue.in < frame)
     if (!next) return
     dispatch(viewActions.select([next.id]))
     transport.goToFrame(next.in)
