@@ -52,9 +52,16 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     url: SHEET,
     act: async (page) => {
       await keys(page, '.', '=1:00:05:0', 'Enter')
+      for (const name of ['Levers & bells', 'Doors & props']) {
+        await page.click(`[aria-label="Level, pan and treatment of ${name}"]`)
+        await page.fill('[aria-label="Folder of the track"]', 'Signal box')
+        await page.keyboard.press('Enter')
+      }
+      await page.click('[aria-label="Fold Signal box together"]')
       await page.click('[data-clip]:has-text("Rain on slate, wide")', { position: { x: 20, y: 200 } })
       await keys(page, 'i')
-      const lane = await page.locator('[data-ride]').nth(4).boundingBox()
+      const rain = await page.locator('[data-head]:has([aria-label$="of Rain A"])').getAttribute('data-head')
+      const lane = await page.locator(`[data-ride="${rain}"]`).boundingBox()
       if (!lane) throw new Error('there is no ride')
       for (const [x, y] of [
         [0.8, 220],
@@ -66,13 +73,6 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.click('[aria-label="Level, pan and treatment of Rain A"]')
       await page.locator('[data-ride-part] li select').nth(1).selectOption('s')
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
-      for (const name of ['Levers & bells', 'Doors & props']) {
-        await page.click(`[aria-label="Level, pan and treatment of ${name}"]`)
-        await page.fill('[aria-label="Folder of the track"]', 'Signal box')
-        await page.keyboard.press('Enter')
-      }
-      await page.click('[aria-label="Fold Signal box together"]')
-      await page.click('[aria-label="Level, pan and treatment of Rain A"]')
       await page.waitForTimeout(500)
     },
   },
