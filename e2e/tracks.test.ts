@@ -56,6 +56,27 @@ describe('layers', () => {
   }, 120_000)
 })
 
+describe('a try at the gate', () => {
+  it('stays where it was begun, whatever comes in its place while the moment goes round', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const before = await editor.document()
+    await editor.goTo('1:00:40:0')
+    await editor.choosesFirst('ground frame lever')
+    await editor.press('t')
+    const frame = (40 + 8) * 24
+    await editor.rollsTo(frame + 6)
+    await editor.page.focus('[role="listbox"]')
+    await editor.press('ArrowDown')
+    await editor.rollsTo(frame + 12)
+    await editor.press('Enter')
+    const kept = Editor.newClip(before, await editor.document())
+    expect([kept.cueId, syncPlace(kept) / 2000]).toEqual([null, frame])
+    await editor.press('Control+z')
+    expect((await editor.document()).clip).toEqual(before.clip)
+    await editor.page.close()
+  }, 120_000)
+})
+
 describe('riding by hand', () => {
   it('writes what the keys say from the first touch until the stop, as one step', async () => {
     const editor = await Editor.open(browser, server.url, DEMO)

@@ -110,7 +110,7 @@ function PointLine({ point }: { point: RidePoint }) {
       <TextField
         label={point.what === 'level' ? 'Decibels' : 'Left to right'}
         value={point.value.toFixed(point.what === 'level' ? 1 : 2)}
-        className="font-mono !w-11"
+        className="font-mono !w-[52px]"
         onCommit={(text) => text.trim() !== '' && Number.isFinite(Number(text)) && set({ value: Number(text) })}
       />
       <Choice label="How it goes on" value={point.bend} options={BENDS} onChange={(bend) => set({ bend })} />

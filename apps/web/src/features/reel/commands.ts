@@ -4,12 +4,10 @@ import {
   deleteRecords,
   editCue,
   editTrack,
-  emptyChange,
   frameToSample,
   moveClips,
   nearestMark,
   nextMark,
-  ok,
   rateOf,
   sampleToFrame,
   shapeClips,
@@ -18,20 +16,15 @@ import {
   type Clip,
   type Cue,
   type Frames,
-  shortlistOf,
-  shortlistSound,
-  type Candidate,
 } from '@yodel/core'
 import { useMemo } from 'react'
-import { api } from '../../app/api.js'
 import { useAppDispatch, useAppStore, type AppDispatch, type AppStore } from '../../app/store.js'
 import { Listening } from '../sounds/Listening.js'
-import { keepTried, layersOf, triedIn } from '../sounds/tried.js'
-import { tryActions } from '../sounds/trySlice.js'
 import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
 import { useSession, type Session } from './session.js'
 import { makeSwapCommands } from './swapCommands.js'
+import { makeTryCommands } from './tryCommands.js'
 import { viewActions } from './viewSlice.js'
 
 /** Everything an editor can do on the Sheet, by whatever hand: keys, buttons and menus all call these. */
@@ -45,19 +38,12 @@ export function useCommands(): Commands {
   return useMemo(() => makeCommands(dispatch, store, session), [dispatch, store, session])
 }
 
-/** Seconds heard before a try's moment, and the longest moment that is gone round. */
-/** Nothing is tried. */
-const NOTHING = ok(emptyChange('Keep'))
-
-const TRY = { before: 0.75, longest: 6 } as const
-
 function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) {
-  const { transport, listening, engine } = session
+  const { transport, listening } = session
   const doc = () => store.getState().document.doc
   const selected = () => store.getState().view.selected
   const selectedCue = (): Cue | null => doc().cue.get(selected()[0] ?? '') ?? null
   const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
-  const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
   const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
 
   const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
@@ -69,62 +55,18 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     dispatch(edit((now) => editCue(now, { id: cue.id, fields })))
   }
 
-  /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
-  const tryHere = (): void => {
-    const { sound } = store.getState().trying
-    if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
-    const cue = selectedCue()
-    listening.stop()
-    // A layer beside others is tried where they are.
-    const place = store.getState().trying.held.length > 0 ? store.getState().trying.place : null
-    const frame = place?.frame ?? cue?.sync ?? transport.frame
-    dispatch(tryActions.tryAt(place ?? { cueId: cue?.id ?? null, frame }))
-    const clips = triedIn(doc(), store.getState().trying)?.clips ?? []
-    if (clips.length === 0) {
-      const change = keepTried(doc(), store.getState().trying, (what, index) => `${what}${index}`)
-      if (change?.ok === false) refuse(change.message)
-      return void dispatch(tryActions.putBack())
-    }
-    const rate = rateOf(doc())
-    const meet = frameToSample(frame as Frames, rate)
-    const from = Math.max(0, Math.min(meet, ...clips.map((clip) => clip.start)) - TRY.before * 48_000)
-    const end = Math.max(...clips.map((clip) => clip.start + clip.length), cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
-    transport.setLoop({ from: Math.round(from), to: Math.round(Math.min(end, from + TRY.longest * 48_000)) })
-    transport.play()
-  }
-
-  /** Tries a candidate in the place of the one before; the one that comes next is made ready. */
-  const tryCandidate = async (candidate: Candidate, following?: Candidate): Promise<void> => {
-    const ids = [candidate.soundId, ...(following ? [following.soundId] : [])]
-    const asked = dispatch(api.endpoints.soundsByIds.initiate(ids, { subscribe: false }))
-    const sounds = await asked.unwrap().catch(() => [])
-    const sound = sounds.find((one) => one.id === candidate.soundId)
-    if (!sound) return refuse(`${candidate.name} is on no shelf any more.`)
-    dispatch(tryActions.choose(sound))
-    dispatch(tryActions.prepare({ in: candidate.in, out: candidate.out, sync: candidate.sync }))
-    if (store.getState().view.selected[0] !== candidate.cueId) dispatch(viewActions.select([candidate.cueId]))
-    tryHere()
-    const next = sounds.find((one) => one.id === following?.soundId)
-    if (next) engine.prepare(next.id, following?.in ?? 0, Math.min(next.length, (following?.in ?? 0) + 4 * 48_000))
-  }
-
-  const endTry = (): void => {
-    const { place } = store.getState().trying
-    // The keyboard goes back to the Sheet: the next press is for the next cue.
-    if (document.activeElement instanceof HTMLElement && document.activeElement.closest('[data-sounds]')) document.activeElement.blur()
-    transport.stop()
-    transport.setLoop(null)
-    dispatch(tryActions.putBack())
-    if (place) transport.goToFrame(place.frame)
-  }
-
   const goToCue = (direction: 1 | -1): void => {
     const cues = cuesInOrder(doc())
     // From a sound one goes on from its cue: that is where one is after keeping it.
     const here = selectedCue() ?? doc().cue.get(selectedClips()[0]?.cueId ?? '')
     const at = here ? cues.findIndex((cue) => cue.id === here.id) : -1
     const { frame } = transport
-    const next = here && at >= 0 && (frame === here.in || frame === here.sync) ? cues[at + direction] : direction > 0 ? cues.find((cue) => cue.in > frame) : cues.findLast((cue) => cue.in < frame)
+    const next =
+      here && at >= 0 && (frame === here.in || frame === here.sync)
+        ? cues[at + direction]
+        : direction > 0
+          ? cues.find((cue) => cue.in > frame)
+          : cues.findLast((cue) => cue.in < frame)
     if (!next) return
     dispatch(viewActions.select([next.id]))
     transport.goToFrame(next.in)
@@ -141,6 +83,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
   return {
     ...makeClipCommands(dispatch, store, session),
     ...makeSwapCommands(dispatch, store, transport),
+    ...makeTryCommands(dispatch, store, session),
     /** Drops a cue of a category on the frame that is on screen, and selects it. */
     spot(category: Category): string | null {
       const id = crypto.randomUUID()
@@ -208,52 +151,8 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     setSync: () => setCueFrame('sync'),
     nextCue: () => goToCue(1),
     previousCue: () => goToCue(-1),
-    tryHere,
-    /** Makes what is tried part of the reel, each layer on the first free track of its category. */
-    keep: () => {
-      const { trying } = store.getState()
-      const kept: string[] = []
-      const newId = (what: 'sound' | 'track' | 'group'): string => {
-        const id = crypto.randomUUID()
-        if (what === 'sound') kept.push(id)
-        return id
-      }
-      if (!trying.place || !dispatch(edit((now) => keepTried(now, trying, newId) ?? NOTHING))) return
-      endTry()
-      dispatch(viewActions.select(kept))
-    },
-    /** Keeps the tried sound sounding while others are tried beside it. */
-    hold: () => {
-      const { trying } = store.getState()
-      if (!trying.place || !trying.sound) return refuse('Try a sound first; then Shift Enter holds it, and another is tried beside it.')
-      if (layersOf(trying).length === trying.held.length) return refuse(`${trying.sound.name} is held already; choose another to try beside it.`)
-      dispatch(tryActions.hold())
-    },
-    putBack: endTry,
-    /** Puts the chosen sound, as it is prepared, on the shortlist of the cue. */
-    shortlist: () => {
-      const { sound, prepared, place } = store.getState().trying
-      const cueId = place?.cueId ?? selectedCue()?.id
-      if (!sound || cueId === undefined) return refuse(sound ? 'Select a cue first; its shortlist takes the sound.' : 'Choose a sound first.')
-      const { in: from, out, sync } = prepared
-      const id = crypto.randomUUID()
-      if (dispatch(edit((now) => shortlistSound(now, { id, cueId, sound, part: { in: from, out, sync } })))) say(`${sound.name} is on the shortlist.`)
-    },
-    tryCandidate,
-    /** Tries the next candidate of the cue's shortlist, after the last one the first. */
-    tryShortlist: (step: 1 | -1) => {
-      const { sound, prepared, place } = store.getState().trying
-      const cueId = place?.cueId ?? selectedCue()?.id
-      const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
-      if (list.length === 0) return refuse('This cue has no shortlist yet: choose a sound and press Shift L.')
-      const at = place ? list.findIndex((one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out) : -1
-      const next = list[at < 0 ? (step > 0 ? 0 : list.length - 1) : (at + step + list.length) % list.length]
-      if (next) void tryCandidate(next, list[(list.indexOf(next) + 1) % list.length])
-    },
     /** Listening to recordings by themselves. */
     listening: new Listening(store, listening, refuse),
-    /** Decodes a result ahead, so that trying it makes no gap. */
-    prepare: (sound: { id: string; length: number }) => engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
     mute: () => {
       const clips = selectedClips()
       const first = clips[0]
@@ -278,6 +177,5 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     redo: () => void dispatch(turn('redo')),
     zoomBy: (factor: number) => void dispatch(viewActions.zoomTo(store.getState().view.zoom * factor)),
     selectedCue,
-    trying: () => store.getState().trying.place !== null,
   }
 }
