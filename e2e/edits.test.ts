@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { frameToSample, FRAME_RATES, gainFromDb, PCM_CHUNK, rideOf, rideValue, ridesOf, syncPlace, type Clip, type Frames, type ReelDocument } from '@yodel/core'
+import { frameToSample, FRAME_RATES, gainFromDb, PCM_CHUNK, rideOf, rideValue, ridesOf, syncPlace, tracksInOrder, type Clip, type Frames, type ReelDocument } from '@yodel/core'
 import { catalogue, EVENTS, LEADER } from '@yodel/demo'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -219,6 +219,40 @@ describe('editing on the Sheet', () => {
     await editor.press('Control+z')
     expect(await editor.document()).toEqual(before)
     await page.close()
+  }, 120_000)
+
+  it('is done by key: ends, fades and sync point at the gate, the sound inside, the track beside; each a step to take back', async () => {
+    const editor = await Editor.open(browser, server.url, DEMO)
+    const before = await editor.document()
+    const train = clipsOf(before).find((clip) => clip.name === 'Goods train passes left to right')!
+    const now = async (): Promise<Clip> => (await editor.document()).clip.get(train.id)!
+    const first = Math.ceil(train.start / FRAME) + 48
+    const gateAt = async (frame: number): Promise<void> => {
+      await editor.goTo(timecode(frame))
+      await editor.seesFrame(frame)
+    }
+    await gateAt(first)
+    await editor.page.click(`[data-clip="${train.id}"]`, { position: { x: 30, y: 120 } })
+    await gateAt(first)
+    await editor.press('[')
+    expect([(await now()).start, (await now()).offset]).toEqual([first * FRAME, train.offset + first * FRAME - train.start])
+    await gateAt(first + 96)
+    await editor.press(']')
+    expect((await now()).length).toBe(97 * FRAME)
+    await gateAt(first + 12)
+    await editor.press('Alt+[')
+    await gateAt(first + 85)
+    await editor.press('Alt+]', '\\')
+    expect(await now()).toMatchObject({ fadeIn: 12 * FRAME, fadeOut: 12 * FRAME, sync: (await now()).offset + 85 * FRAME })
+    const { offset } = await now()
+    await editor.press('Control+ArrowDown', 'Control+ArrowDown', 'Control+ArrowUp')
+    expect([(await now()).offset, (await now()).start]).toEqual([offset - FRAME, first * FRAME])
+    const tracks = tracksInOrder(before).map((track) => track.id)
+    await editor.press('Alt+Shift+ArrowLeft')
+    expect((await now()).trackId).toBe(tracks[tracks.indexOf(train.trackId) - 1])
+    for (let undo = 0; undo < 9; undo++) await editor.press('Control+z')
+    expect((await editor.document()).clip).toEqual(before.clip)
+    await editor.page.close()
   }, 120_000)
 
   it('is done by pointer: fades, gain, crossfade, boundary, the sound inside, and a band around several', async () => {

@@ -14,7 +14,8 @@ import { rollBoundary, slipClip, splitClips } from './cutClips.js'
 import { editCues } from './editRecords.js'
 import { moveTrack, removeEmptyTracks } from './editTracks.js'
 import { layEvents } from './layEvents.js'
-import { moveClips } from './moveClips.js'
+import { deleteRecords } from './deleteRecords.js'
+import { moveAcross, moveClips } from './moveClips.js'
 import { placeSound } from './placeSound.js'
 import { shapeClips } from './shapeClips.js'
 import { spotCue } from './spotCue.js'
@@ -173,6 +174,14 @@ describe('choosing', () => {
     expect(nearestMagnet(magnets, 101 * FRAME + 300, 1000)).toEqual({ at: 101 * FRAME, what: 'cue' })
     expect(nearestMagnet(magnets, 110 * FRAME - 900, 1000)).toMatchObject({ what: 'cut' })
     expect(nearestMagnet(magnets, 100 * FRAME, 900)).toBeNull()
+  })
+  it('moves to the tracks beside together, and stays where something lies there or no track is', () => {
+    const doc = reelWith(100, 101, 102)
+    const without = run(doc, deleteRecords(doc, { ids: ['c2'] }))
+    const right = run(without, moveAcross(without, { ids: ['c0', 'c1'], by: 1 }))
+    expect([clip(right, 'c0').trackId, clip(right, 'c1').trackId, clip(right, 'c0').start]).toEqual(['t1', 't2', clip(doc, 'c0').start])
+    expect(moveAcross(doc, { ids: ['c1'], by: 1 })).toMatchObject({ ok: false, message: expect.stringContaining('it would sound over Lever') as string })
+    expect(moveAcross(doc, { ids: ['c0', 'c1'], by: -1 })).toMatchObject({ ok: false, code: 'CORE_NO_TRACK' })
   })
   it('orders tracks by moving one before another, or last', () => {
     const doc = reelWith(100, 101, 102)

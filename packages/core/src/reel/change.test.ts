@@ -12,7 +12,7 @@ import { copyRide, drawRide, editRidePoint, layRide, liftRide, type RideMoment }
 import { rankCandidate, remarkCandidate, shortlistSound } from '../edits/shortlist.js'
 import { swapClips } from '../edits/swapClips.js'
 import { editCue } from '../edits/editRecords.js'
-import { moveClips } from '../edits/moveClips.js'
+import { moveAcross, moveClips } from '../edits/moveClips.js'
 import { placeSound } from '../edits/placeSound.js'
 import { shapeClips } from '../edits/shapeClips.js'
 import { spotCue } from '../edits/spotCue.js'
@@ -88,7 +88,7 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
       return layEvents(doc, { sound, events: [[0, pick(500), 500 + pick(500)]], places, category, newId })
     }
     case 19:
-      return moveClips(doc, { ids: [clip], by: pick(60_000) - 30_000, meet: true })
+      return pick(3) ? moveClips(doc, { ids: [clip], by: pick(60_000) - 30_000, meet: true }) : moveAcross(doc, { ids, by: pick(2) ? 1 : -1 })
     case 20:
     case 21: {
       const moments = Array.from({ length: 6 }, (): RideMoment => [pick(4_000_000), pick(40) - 30])

@@ -23,6 +23,7 @@ import { Listening } from '../sounds/Listening.js'
 import { makeClipCommands } from './clipCommands.js'
 import { edit, turn } from './edits.js'
 import { useSession, type Session } from './session.js'
+import { makeGateCommands } from './gateCommands.js'
 import { makeSwapCommands } from './swapCommands.js'
 import { makeTryCommands } from './tryCommands.js'
 import { viewActions } from './viewSlice.js'
@@ -46,9 +47,12 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
   const selectedClips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
   const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
 
-  const setCueFrame = (field: 'in' | 'out' | 'sync'): void => {
+  const gate = makeGateCommands(dispatch, store, transport)
+  /** Of the selected sounds, else of the selected cue. */
+  const setAtGate = (field: 'in' | 'out' | 'sync'): void => {
+    if (field === 'sync' ? gate.syncToGate() : gate.trimToGate(field === 'in' ? 'head' : 'tail')) return
     const cue = selectedCue()
-    if (!cue) return refuse(`Select a cue first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`)
+    if (!cue) return refuse(`Select a cue or a sound first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`)
     const frame = transport.frameOnScreen
     // The out is the last frame seen, so the span ends after it.
     const fields = field === 'out' ? { out: frame + 1 } : field === 'in' ? { in: frame, ...(cue.sync === cue.in ? { sync: frame } : {}) } : { sync: frame }
@@ -84,6 +88,7 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     ...makeClipCommands(dispatch, store, session),
     ...makeSwapCommands(dispatch, store, transport),
     ...makeTryCommands(dispatch, store, session),
+    ...gate,
     /** Drops a cue of a category on the frame that is on screen, and selects it. */
     spot(category: Category): string | null {
       const id = crypto.randomUUID()
@@ -146,9 +151,9 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
       nudge(frameToSample((frame + frames) as Frames, rate) - frameToSample(frame, rate))
     },
     nudgeTenths: (tenths: number) => nudge(Math.round((tenths * frameToSample(10_000 as Frames, rateOf(doc()))) / 100_000)),
-    setIn: () => setCueFrame('in'),
-    setOut: () => setCueFrame('out'),
-    setSync: () => setCueFrame('sync'),
+    setIn: () => setAtGate('in'),
+    setOut: () => setAtGate('out'),
+    setSync: () => setAtGate('sync'),
     nextCue: () => goToCue(1),
     previousCue: () => goToCue(-1),
     /** Listening to recordings by themselves. */

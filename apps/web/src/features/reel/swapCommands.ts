@@ -35,6 +35,15 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
     return (await asked.unwrap().catch(() => ({ events: [] }))).events
   }
 
+  /** What sounds most like a recording, but lighter or heavier; null where nothing does, or it is on no shelf. */
+  const alikeTo = async (soundId: string, how: 'lighter' | 'heavier'): Promise<Sound | null> => {
+    const [own, near] = await Promise.all([fetch(`/api/sounds/${encodeURIComponent(soundId)}`), fetch(`/api/sounds?${new URLSearchParams({ q: '', like: soundId })}`)])
+    if (!own.ok || !near.ok) return null
+    const { weight } = (await own.json()) as Sound
+    const { sounds } = (await near.json()) as SoundPage
+    return sounds.find((sound) => sound.id !== soundId && (how === 'lighter' ? sound.weight < weight - 2 : sound.weight > weight + 2)) ?? null
+  }
+
   return {
     /** Puts the sound that is chosen in the pane in place of the chosen placed ones. */
     swap: () => {
@@ -79,17 +88,17 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
       if (swaps.flat().length === 0) return say('Its recording has no other event.')
       dispatch(edit((now) => swapClips(now, { swaps: swaps.flat() })))
     },
-    /** Puts what sounds most alike in the place of the chosen sound, but lighter or heavier. */
+    /** Puts what sounds most alike in the place of each of the chosen sounds, but lighter or heavier. */
     swapAlike: async (how: 'lighter' | 'heavier') => {
-      const [clip] = clips()
-      if (!clip) return say('Select a sound first; then another one like it takes its place.')
-      const [own, near] = await Promise.all([fetch(`/api/sounds/${encodeURIComponent(clip.soundId)}`), fetch(`/api/sounds?${new URLSearchParams({ q: '', like: clip.soundId })}`)])
-      if (!own.ok || !near.ok) return say('The recording of this sound is not on any shelf, so nothing can be compared with it.')
-      const { weight } = (await own.json()) as { weight: number }
-      const page = (await near.json()) as SoundPage
-      const other = page.sounds.find((sound) => sound.id !== clip.soundId && (how === 'lighter' ? sound.weight < weight - 2 : sound.weight > weight + 2))
-      if (!other) return say(`Nothing like it is ${how}.`)
-      dispatch(edit((now) => swapClips(now, { swaps: [{ id: clip.id, sound: prepareSound(other, UNPREPARED) }] })))
+      const chosen = clips()
+      if (chosen.length === 0) return say('Select a sound first; then another one like it takes its place.')
+      const found = new Map(await Promise.all([...new Set(chosen.map((clip) => clip.soundId))].map(async (soundId) => [soundId, await alikeTo(soundId, how)] as const)))
+      const swaps = chosen.flatMap(({ id, soundId }) => {
+        const other = found.get(soundId)
+        return other ? [{ id, sound: prepareSound(other, UNPREPARED) }] : []
+      })
+      if (swaps.length === 0) return say(`Nothing like ${chosen.length === 1 ? 'it' : 'them'} on the shelves is ${how}.`)
+      dispatch(edit((now) => swapClips(now, { swaps })))
     },
     /** Lays the events of the sound chosen in the pane on the chosen cues, or on the selected one and those of its category that follow without a sound. */
     layEvents: async () => {
