@@ -24,7 +24,8 @@ afterAll(async () => {
 
 const timecode = (frame: number): string => {
   const at = frame - LEADER
-  return `1:00:${String(Math.floor(at / 24)).padStart(2, '0')}:${String(at % 24).padStart(2, '0')}`
+  const two = (value: number): string => String(value).padStart(2, '0')
+  return `1:${two(Math.floor(at / 1440))}:${two(Math.floor(at / 24) % 60)}:${two(at % 24)}`
 }
 const clipsOf = (doc: ReelDocument): Clip[] => [...doc.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
 
