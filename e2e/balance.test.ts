@@ -1,23 +1,12 @@
 import { execFileSync } from 'node:child_process'
 import { insertsOn, responseDb, sectionOf, WHOLE, type SectionShape } from '@yodel/core'
-import type { Browser } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { bounced } from './support/bounce.js'
-import { launch } from './support/browser.js'
+import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
-import { realServer, type RealServer } from './support/server.js'
 
 const DEMO = 'demo-reel-1'
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: true })
-  browser = await launch()
-}, 600_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-})
+const stage = onDemo()
 
 /** What ffmpeg measures of a file: highest sample in dBFS. */
 function peakOf(wav: Buffer): number {
@@ -27,15 +16,15 @@ function peakOf(wav: Buffer): number {
 
 describe('balance', () => {
   it('limits the whole, in the bounce as ffmpeg measures it; moves, passes by and takes back pieces', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
-    expect(peakOf(await bounced(server, DEMO))).toBeGreaterThan(-22)
+    expect(peakOf(await bounced(stage.server, DEMO))).toBeGreaterThan(-22)
     await editor.press('Shift+B')
     await page.selectOption('[data-balance] [aria-label="Add treatment"]', 'limiter')
     await page.fill('[data-balance] [aria-label="Ceiling, typed"]', '-24')
     await editor.press('Enter')
     await editor.saved()
-    const limited = peakOf(await bounced(server, DEMO))
+    const limited = peakOf(await bounced(stage.server, DEMO))
     expect(limited).toBeLessThanOrEqual(-23.99)
     expect(limited).toBeGreaterThan(-24.5)
     await page.selectOption('[data-balance] [aria-label="Add treatment"]', 'equaliser')
@@ -46,7 +35,7 @@ describe('balance', () => {
       ['equaliser', false],
       ['limiter', true],
     ])
-    expect(peakOf(await bounced(server, DEMO))).toBeGreaterThan(-22)
+    expect(peakOf(await bounced(stage.server, DEMO))).toBeGreaterThan(-22)
     // What can't be is refused, and says so.
     await page.click('[data-balance] [aria-label="Settings of Limiter"]')
     await page.fill('[data-balance] [aria-label="Ceiling, typed"]', '12')
@@ -60,7 +49,7 @@ describe('balance', () => {
   }, 240_000)
 
   it('hears what is pulled before it is let go, and keeps it once', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     await page.click('[data-head="track-4"] input')
@@ -80,7 +69,7 @@ describe('balance', () => {
   }, 120_000)
 
   it('keeps a balance, hears it beside the later one as loud as that, and takes it over', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     await editor.goTo('1:00:04:00')
@@ -107,7 +96,7 @@ describe('balance', () => {
 
 // Checked against another's work: the browser's own BiquadFilterNode, after the same published formulas (W3C Audio EQ Cookbook).
 it('equalises as the browser’s own filters do, to a hundredth of a decibel', async () => {
-  const page = await browser.newPage()
+  const page = await stage.browser.newPage()
   const asked: [SectionShape, number, number, number][] = [
     ['highPass', 90, 0, Math.SQRT1_2],
     ['lowPass', 7000, 0, Math.SQRT1_2],

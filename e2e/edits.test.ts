@@ -1,26 +1,15 @@
 import { execFileSync } from 'node:child_process'
 import { frameToSample, FRAME_RATES, gainFromDb, PCM_CHUNK, rideOf, rideValue, ridesOf, syncPlace, tracksInOrder, type Clip, type Frames, type ReelDocument } from '@yodel/core'
 import { catalogue, EVENTS, LEADER } from '@yodel/demo'
-import type { Browser } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { bounced } from './support/bounce.js'
-import { launch } from './support/browser.js'
+import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
 import { emptyReel } from './support/reels.js'
-import { realServer, type RealServer } from './support/server.js'
 
 const DEMO = 'demo-reel-1'
 const FRAME = 2000
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: true })
-  browser = await launch()
-}, 600_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-})
+const stage = onDemo()
 
 const timecode = (frame: number): string => {
   const at = frame - LEADER
@@ -33,7 +22,7 @@ const search = (editor: Editor, text: string): Promise<void> => editor.choosesFi
 
 describe('editing on the Sheet', () => {
   it('lays the steps of one long take on an actor who walks at another pace, each within half a frame', async () => {
-    const editor = await Editor.open(browser, server.url, await emptyReel(server.url, 'Steps'))
+    const editor = await Editor.open(stage.browser, stage.server.url, await emptyReel(stage.server.url, 'Steps'))
     const steps = EVENTS.filter((event) => event.what.includes('step'))
       .slice(0, 6)
       .map((event) => event.frame)
@@ -71,7 +60,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('lays one event at each press, on the frame that is seen, never the same one twice running', async () => {
-    const editor = await Editor.open(browser, server.url, await emptyReel(server.url, 'Presses'))
+    const editor = await Editor.open(stage.browser, stage.server.url, await emptyReel(stage.server.url, 'Presses'))
     await search(editor, 'walk gravel forty')
     await editor.page.waitForSelector('[data-strip] [data-events]')
     const frames = [300, 311, 325]
@@ -89,7 +78,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('follows a walk out of frame: level falls and pan follows on the same frames, and so it is bounced', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const rain = clipsOf(await editor.document()).find((clip) => clip.name === 'Rain on slate, wide')!
     const [from, to] = [LEADER + 72, LEADER + 216]
@@ -130,12 +119,12 @@ describe('editing on the Sheet', () => {
     level.forEach((point, index) => expect(Math.abs(point.at / FRAME - [from, to][index]!)).toBeLessThan(1))
     expect(level.map((point) => point.value)).toEqual([expect.closeTo(0, -0.5), expect.closeTo(-30, -0.5)])
 
-    const mix = decode(await bounced(server, DEMO))
+    const mix = decode(await bounced(stage.server, DEMO))
     // Beside what the recording itself holds there, by the published laws: decibels, and the pan of two channels.
     const chunks = new Map<number, Float32Array>()
     const sourceAt = async (place: number): Promise<[number, number]> => {
       const index = Math.floor(place / PCM_CHUNK)
-      const chunk = chunks.get(index) ?? new Float32Array(await (await fetch(`${server.url}/api/media/${rain.soundId}/pcm/${index}`)).arrayBuffer())
+      const chunk = chunks.get(index) ?? new Float32Array(await (await fetch(`${stage.server.url}/api/media/${rain.soundId}/pcm/${index}`)).arrayBuffer())
       chunks.set(index, chunk)
       const at = 2 * (place - index * PCM_CHUNK)
       return [chunk[at]!, chunk[at + 1]!]
@@ -157,7 +146,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('swaps a dozen at once, and takes everything back after a reload', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const start = await editor.document()
     const foley = clipsOf(start).find((clip) => clip.name.startsWith('Boot on boards'))!
     await editor.goTo(timecode(Math.round(syncPlace(foley) / FRAME)))
@@ -204,7 +193,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('takes a result that is dropped on a track, its attack on the frame under the pointer', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     await editor.goTo(timecode(LEADER + 330))
@@ -223,7 +212,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('is done by key: ends, fades and sync point at the gate, the sound inside, the track beside; each a step to take back', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const before = await editor.document()
     const train = clipsOf(before).find((clip) => clip.name === 'Goods train passes left to right')!
     const now = async (): Promise<Clip> => (await editor.document()).clip.get(train.id)!
@@ -257,7 +246,7 @@ describe('editing on the Sheet', () => {
   }, 120_000)
 
   it('is done by pointer: fades, gain, crossfade, boundary, the sound inside, and a band around several', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     const bell = clipsOf(before).find((clip) => clip.name === 'Block bell, single stroke 2')!

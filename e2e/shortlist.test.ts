@@ -1,23 +1,12 @@
 import { shortlistOf, syncPlace } from '@yodel/core'
-import type { Browser } from 'playwright-core'
-import { afterAll, beforeAll, expect, it } from 'vitest'
-import { launch } from './support/browser.js'
+import { expect, it } from 'vitest'
+import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
-import { realServer, type RealServer } from './support/server.js'
 
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: true })
-  browser = await launch()
-}, 600_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-})
+const stage = onDemo()
 
 it('keeps a ranked shortlist of a cue, goes through it while the moment loops, and keeps of it only what is kept', async () => {
-  const editor = await Editor.open(browser, server.url, 'demo-reel-1')
+  const editor = await Editor.open(stage.browser, stage.server.url, 'demo-reel-1')
   const { page } = editor
   const before = await editor.document()
   const cue = [...before.cue.values()].find(({ words }) => words.startsWith('Signalman walks up'))!

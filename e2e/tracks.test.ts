@@ -1,25 +1,14 @@
 import { rideOf, rideValue, ridesOf, syncPlace, tracksAsPrinted, tracksInOrder } from '@yodel/core'
-import type { Browser } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './support/browser.js'
+import { describe, expect, it } from 'vitest'
+import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
-import { realServer, type RealServer } from './support/server.js'
 
 const DEMO = 'demo-reel-1'
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: true })
-  browser = await launch()
-}, 600_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-})
+const stage = onDemo()
 
 describe('layers', () => {
   it('are heard together, each on a track of its own, and kept as one step; nothing is saved before', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     const cue = [...before.cue.values()].find(({ words }) => words.startsWith('Lever nine thrown'))!
@@ -58,7 +47,7 @@ describe('layers', () => {
 
 describe('a try at the gate', () => {
   it('stays where it was begun, whatever comes in its place while the moment goes round', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const before = await editor.document()
     await editor.goTo('1:00:40:0')
     await editor.choosesFirst('ground frame lever')
@@ -79,7 +68,7 @@ describe('a try at the gate', () => {
 
 describe('riding by hand', () => {
   it('writes what the keys say from the first touch until the stop, as one step', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
     const rain = [...before.clip.values()].find((clip) => clip.name === 'Rain on slate, wide')!
@@ -107,7 +96,7 @@ describe('riding by hand', () => {
   }, 120_000)
 
   it('is copied to another track, bent and raised on its card', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const [first, second] = tracksInOrder(await editor.document())
     await editor.press('i')
@@ -135,7 +124,7 @@ describe('riding by hand', () => {
 
 describe('tracks', () => {
   it('are moved by their heads, folded into folders, and keep their columns on paper', async () => {
-    const editor = await Editor.open(browser, server.url, DEMO)
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = tracksInOrder(await editor.document())
     const order = async (): Promise<string[]> => tracksInOrder(await editor.document()).map((track) => track.id)

@@ -1,24 +1,13 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { frameToSample, FRAME_RATES, type Clip, type Frames } from '@yodel/core'
-import type { Browser } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './support/browser.js'
+import { describe, expect, it } from 'vitest'
+import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
-import { realServer, type RealServer } from './support/server.js'
 
 const REEL = 'demo-reel-1'
 const FIRST = 86_208
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: true })
-  browser = await launch()
-}, 600_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-})
+const stage = onDemo()
 
 /** Samples of the left channel of a WAV, decoded by ffmpeg to floats. */
 function leftOf(file: string, from: number, count: number): Float32Array {
@@ -29,14 +18,14 @@ function leftOf(file: string, from: number, count: number): Float32Array {
 }
 
 async function recordingOf(clip: Clip): Promise<Float32Array> {
-  const response = await fetch(`${server.url}/api/media/${clip.soundId}/pcm/0`)
+  const response = await fetch(`${stage.server.url}/api/media/${clip.soundId}/pcm/0`)
   const samples = new Float32Array(await response.arrayBuffer())
   return response.headers.get('x-channels') === '1' ? samples : samples.filter((_, index) => index % 2 === 0)
 }
 
 describe('the whole path', () => {
   it('goes by keyboard alone: watch, spot, find, try, keep, undo, reload, hand over', async () => {
-    const editor = await Editor.open(browser, server.url, REEL)
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
     const { page } = editor
     const before = await editor.document()
 
@@ -110,7 +99,7 @@ describe('the whole path', () => {
   }, 180_000)
 
   it('goes by pointer: choose, try, keep, drag with the picture following, trim, delete', async () => {
-    const editor = await Editor.open(browser, server.url, REEL)
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
     const { page } = editor
     await editor.goTo('1:01:20:0')
     const before = await editor.document()
@@ -150,7 +139,7 @@ describe('the whole path', () => {
   }, 120_000)
 
   it('puts back a try without a trace, and refuses what does not exist', async () => {
-    const editor = await Editor.open(browser, server.url, REEL)
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
     const before = await editor.document()
     await editor.press('/')
     await editor.type('bell')
@@ -167,7 +156,7 @@ describe('the whole path', () => {
   }, 60_000)
 
   it('holds a key while rolling for a span', async () => {
-    const editor = await Editor.open(browser, server.url, REEL)
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
     const before = await editor.document()
     await editor.goTo('1:01:05:0')
     await editor.press('Space')
@@ -188,28 +177,28 @@ describe('the whole path', () => {
   }, 60_000)
 
   it('loses nothing when the server is killed while somebody works, nor when the page is reloaded meanwhile', async () => {
-    const editor = await Editor.open(browser, server.url, REEL)
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
     await editor.goTo('1:01:33:0')
-    server.kill()
+    stage.server.kill()
     await editor.press('5')
     await editor.type('Kept through a crash')
     await editor.press('Enter')
     await editor.page.waitForSelector('[data-save="away"]')
-    await server.start()
+    await stage.server.start()
     const after = await editor.document()
     expect([...after.cue.values()].filter((cue) => cue.words === 'Kept through a crash')).toHaveLength(1)
 
-    server.kill()
+    stage.server.kill()
     await editor.press('5')
     await editor.type('Kept through a reload')
     await editor.press('Enter')
     await editor.page.waitForSelector('[data-save="away"]')
     const page = await editor.page.context().newPage()
     await editor.page.close()
-    await server.start()
-    await page.goto(`${server.url}/reels/${REEL}`)
+    await stage.server.start()
+    await page.goto(`${stage.server.url}/reels/${REEL}`)
     await page.waitForSelector('[data-save="saved"]')
-    const state = (await (await fetch(`${server.url}/api/reels/${REEL}`)).json()) as { records: { words?: string }[] }
+    const state = (await (await fetch(`${stage.server.url}/api/reels/${REEL}`)).json()) as { records: { words?: string }[] }
     expect(state.records.filter((record) => record.words === 'Kept through a reload')).toHaveLength(1)
     await page.close()
   }, 60_000)

@@ -7,10 +7,9 @@ import { edit } from './edits.js'
 import type { Session } from './session.js'
 import { viewActions } from './viewSlice.js'
 
-/** Seconds heard before a try's moment, and the longest moment that is gone round. */
 /** Nothing is tried. */
 const NOTHING = ok(emptyChange('Keep'))
-
+/** Seconds heard before a try's moment, and the longest moment that is gone round. */
 const TRY = { before: 0.75, longest: 6 } as const
 
 /** Trying sounds in place, keeping them or putting them back, and the shortlist of a cue. */
