@@ -21,6 +21,7 @@ const sound = (id: string, sync = 4800): Sound =>
     sync,
     loudness: -29,
     peak: -12,
+    truePeak: -12,
     measured: true,
   }) as unknown as Sound
 const start = tryReducer(undefined, tryActions.choose(sound('a')))
