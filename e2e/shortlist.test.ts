@@ -38,7 +38,12 @@ it('keeps a ranked shortlist of a cue, goes through it while the moment loops, a
     void (await page.waitForFunction((sound) => document.querySelector(`[data-candidate="${sound}"]`)?.className.includes('shadow'), listed[index]!.soundId))
   await editor.press('Shift+T')
   await heard(0)
-  await editor.press('Shift+T')
+  // The arrows go on from there, round and round, while the moment loops.
+  await editor.press('ArrowDown')
+  await heard(1)
+  await editor.press('ArrowDown')
+  await heard(0)
+  await editor.press('ArrowUp')
   await heard(1)
   await editor.press('Shift+T')
   await heard(0)

@@ -52,8 +52,13 @@ export function useSheetActions(): readonly SheetAction[] {
       requestAnimationFrame(select)
     }
     // Keys of the pane of sounds, also while the Sheet has the keyboard.
-    const toPane = (key: string): void => {
-      document.querySelector('[data-sounds] [role="listbox"]')?.dispatchEvent(new KeyboardEvent('keydown', { key, altKey: true, bubbles: true }))
+    const toPane = (key: string, altKey = true): void => {
+      document.querySelector('[data-sounds] [role="listbox"]')?.dispatchEvent(new KeyboardEvent('keydown', { key, altKey, bubbles: true }))
+    }
+    // While trying, the arrows go through the candidates: those of the shortlist, if the tried one stands on it, else the results.
+    const stepOrSwap = (by: 1 | -1): void => {
+      if (!commands.trying()) transport.step(by)
+      else if (!commands.tryBeside(by)) toPane(by > 0 ? 'ArrowDown' : 'ArrowUp', false)
     }
     const leave = (): void => {
       if (commands.endFollowing(false)) return
@@ -67,8 +72,8 @@ export function useSheetActions(): readonly SheetAction[] {
       { press: 'k', keys: 'K', what: 'Stop', run: () => transport.stop() },
       { press: 'l', keys: 'L', what: 'Play; rolling, faster', run: faster },
       { press: 'b', keys: 'B', what: 'Back three seconds, rolling on', run: commands.back },
-      { press: 'ArrowDown', keys: '↓', what: 'One frame on', run: () => transport.step(1) },
-      { press: 'ArrowUp', keys: '↑', what: 'One frame back', run: () => transport.step(-1) },
+      { press: 'ArrowDown', keys: '↓', what: 'One frame on; while trying, the next candidate', run: () => stepOrSwap(1) },
+      { press: 'ArrowUp', keys: '↑', what: 'One frame back; while trying, the candidate before', run: () => stepOrSwap(-1) },
       { press: 'ArrowDown', with: 'shift', keys: 'Shift ↓', what: 'One second on', run: () => transport.step(second) },
       { press: 'ArrowUp', with: 'shift', keys: 'Shift ↑', what: 'One second back', run: () => transport.step(-second) },
       { press: 'PageDown', keys: 'PageDown', what: 'Next cue', run: commands.nextCue },

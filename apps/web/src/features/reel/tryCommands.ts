@@ -58,6 +58,19 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     if (next) engine.prepare(next.id, following?.in ?? 0, Math.min(next.length, (following?.in ?? 0) + 4 * 48_000))
   }
 
+  /** The shortlist of the cue that is tried for, else of the selected one, and where the tried sound stands on it; -1 for nowhere. */
+  const shortlistHere = (): { list: Candidate[]; at: number } => {
+    const { sound, prepared, place } = store.getState().trying
+    const cueId = place?.cueId ?? selectedCue()?.id
+    const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
+    return { list, at: place ? list.findIndex((one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out) : -1 }
+  }
+  const tryOnList = (list: readonly Candidate[], index: number): void => {
+    const around = (at: number): Candidate | undefined => list[(at + list.length) % list.length]
+    const next = around(index)
+    if (next) void tryCandidate(next, around(index + 1))
+  }
+
   const endTry = (): void => {
     const { place } = store.getState().trying
     // The keyboard goes back to the Sheet: the next press is for the next cue.
@@ -103,13 +116,15 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     tryCandidate,
     /** Tries the next candidate of the cue's shortlist, after the last one the first. */
     tryShortlist: (step: 1 | -1) => {
-      const { sound, prepared, place } = store.getState().trying
-      const cueId = place?.cueId ?? selectedCue()?.id
-      const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
+      const { list, at } = shortlistHere()
       if (list.length === 0) return refuse('This cue has no shortlist yet: choose a sound and press Shift L.')
-      const at = place ? list.findIndex((one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out) : -1
-      const next = list[at < 0 ? (step > 0 ? 0 : list.length - 1) : (at + step + list.length) % list.length]
-      if (next) void tryCandidate(next, list[(list.indexOf(next) + 1) % list.length])
+      tryOnList(list, at < 0 ? (step > 0 ? 0 : list.length - 1) : at + step)
+    },
+    /** Where the tried sound stands on the cue's shortlist, tries the one beside it there. @returns Whether it does. */
+    tryBeside: (step: 1 | -1): boolean => {
+      const { list, at } = shortlistHere()
+      if (at >= 0) tryOnList(list, at + step)
+      return at >= 0
     },
     /** Decodes a result ahead, so that trying it makes no gap. */
     prepare: (sound: { id: string; length: number }) => engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
