@@ -95,6 +95,33 @@ describe('riding by hand', () => {
     await page.close()
   }, 120_000)
 
+  it('follows the slider while it is pulled, and is one step when the reel is stopped by key with the hand still on it', async () => {
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
+    const { page } = editor
+    const rain = [...(await editor.document()).clip.values()].find((clip) => clip.name === 'Rain on slate, wide')!
+    await editor.goTo('1:00:03:0')
+    await page.click(`[data-clip="${rain.id}"]`, { position: { x: 20, y: 160 } })
+    await editor.press('Shift+R', 'Space')
+    const start = await editor.pictureFrame()
+    await editor.rollsTo(start + 6)
+    const slider = (await page.locator('[aria-label="Ride the level"]').boundingBox())!
+    await page.mouse.move(slider.x + slider.width * 0.8, slider.y + slider.height / 2)
+    await page.mouse.down()
+    for (const part of [0.7, 0.6, 0.5, 0.4]) await page.mouse.move(slider.x + slider.width * part, slider.y + slider.height / 2, { steps: 3 })
+    await editor.rollsTo((await editor.pictureFrame()) + 12)
+    await editor.press('Space')
+    await page.mouse.up()
+    await editor.press('Escape')
+    const values = rideOf(await editor.document(), rain.trackId, 'level').map((point) => point.value)
+    // From 0 dB at four fifths of the way down to where the hand came to rest, two fifths of it.
+    expect(values.at(-1)).toBeGreaterThan(-28)
+    expect(values.at(-1)).toBeLessThan(-20)
+    expect(Math.max(...values)).toBeGreaterThan(-8)
+    await editor.press('Control+z')
+    expect((await editor.document()).ride.size).toBe(0)
+    await page.close()
+  }, 120_000)
+
   it('is copied to another track, bent and raised on its card', async () => {
     const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor

@@ -19,7 +19,6 @@ import { X } from 'lucide-react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
-import { Slider } from '../../ui/Slider.js'
 import { TextField } from '../../ui/TextField.js'
 import { copiedRide } from '../reel/clipboard.js'
 import { useCommands } from '../reel/commands.js'
@@ -38,7 +37,7 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
   const { transport } = useSession()
   const { rate } = useReel()
   const points = useAppSelector((state) => rideOf(state.document.doc, track.id, what))
-  const riding = useAppSelector((state) => (state.view.riding?.trackId === track.id ? state.view.riding : null))
+  const riding = useAppSelector((state) => (state.view.riding?.trackId === track.id && state.view.riding.what === what ? state.view.riding : null))
   const [low, high] = EDGES[what]
   const lift = (by: number): boolean => dispatch(edit((doc) => liftRide(doc, { trackId: track.id, what, by })))
   const lay = (): void => {
@@ -51,14 +50,17 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
       {riding ? (
         <div className="mt-1 border-l-[3px] border-gate pl-2 text-[12px]">
           <p className="text-ink-2">Play, then pull or press ← →: written from the first touch until you stop.</p>
-          <Slider
-            label={`Ride the ${what}`}
-            value={riding.value}
-            low={low}
-            high={high}
+          {/* Each pull is written at once: it follows the hand, and does not wait for its release. */}
+          <input
+            type="range"
+            aria-label={`Ride the ${what}`}
+            min={low}
+            max={high}
             step={what === 'level' ? 0.5 : 0.05}
-            onPull={(value) => value !== null && commands.rideTo(value)}
-            onCommit={commands.rideTo}
+            value={riding.value}
+            onChange={(event) => commands.rideTo(Number(event.target.value))}
+            onPointerUp={(event) => event.currentTarget.blur()}
+            className="block w-full min-w-0 accent-[var(--cat,var(--ink))]"
           />
           <span className="font-mono">{what === 'level' ? `${riding.value.toFixed(1)} dB` : riding.value.toFixed(2)}</span> {riding.writing && <b className="text-gate">writing</b>}
         </div>

@@ -10,7 +10,7 @@ const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+'
 export function isTaken(event: KeyboardEvent): boolean {
   if (event.defaultPrevented || document.querySelector('[role="dialog"]')) return true
   const field = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
-  return Boolean(field) && !(field as HTMLElement).matches('[type=checkbox], [type=file]')
+  return Boolean(field) && !(field as HTMLElement).matches('[type=checkbox], [type=file], [type=range]')
 }
 
 /** The action that a key press means, or null. Signs such as `?` need Shift on some keyboards, so it counts only where an action asks for it. */
