@@ -1,4 +1,4 @@
-import { apply, checkChange, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelDocument, type ReelRecord } from '@yodel/core'
+import { apply, checkChange, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelRecord } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { ChangeEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -7,10 +7,12 @@ import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
 /**
  * Writes a change into a reel: checks it against the present records and the rules of the document,
  * writes the rows and the log line in one transaction, and numbers it.
- * A `changeId` that is already in the log answers with the number it got then, so sending twice is harmless.
+ * A `changeId` that is already in the log answers with the number it got then, and with itself as the log has it
+ * at the end of `missed`, so sending twice is harmless.
  *
- * @throws AppError `CHANGE_CONFLICT` with the present records when one of them was changed since `base`;
- *   `CHANGE_REFUSED` when the result would break a rule.
+ * @throws AppError `REEL_MISSING`; `CHANGE_CONFLICT` with what was missed when a record was changed since `base`, or
+ *   when the result would break a rule and something was missed that may be why; `CHANGE_REFUSED` when it would break
+ *   a rule all the same.
  */
 export async function commitChange(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
   return inTurn(reelId, () => commitNow(db, reelId, author, now, commit))
@@ -32,23 +34,24 @@ async function commitNow(db: DataSource, reelId: string, author: string, now: Da
   const committed = await db.transaction(async (tx) => {
     // The row lock makes changes of one reel wait for each other, so numbers have no gaps and checks no races.
     const reel = await tx.getRepository(ReelEntity).findOne({ where: { id: reelId }, lock: { mode: 'pessimistic_write' } })
-    if (!reel) throw new AppError('NOT_FOUND', `There is no reel ${reelId}.`)
+    if (!reel) throw new AppError('REEL_MISSING', `There is no reel ${reelId}. It may have been removed; go back to the list of shows.`)
     const before = await tx.getRepository(ChangeEntity).findOneBy({ changeId: commit.changeId })
-    if (before) return { seq: before.seq, missed: await changesAfter(tx, reelId, commit.base, before.seq) }
+    if (before) return { seq: before.seq, missed: await changesAfter(tx, reelId, commit.base, before.seq + 1) }
     if (isEmpty(commit.change)) throw new AppError('BAD_REQUEST', `"${commit.change.label}" changes nothing.`)
 
-    const ids = touchedIds(commit.change)
     const present = await presentReel(db, tx, reelId, reel.seq)
-    const stale = ids.some((id) => (present.versions.get(id) ?? 0) > commit.base)
     const next = apply(present.doc, commit.change)
-    if (!next.ok || stale) {
-      const reason = next.ok ? 'It was changed in the meantime.' : next.message
-      throw new AppError('CHANGE_CONFLICT', `"${commit.change.label}" meets something that was changed by somebody else. ${reason}`, {
+    const stale = touchedIds(commit.change).some((id) => (present.versions.get(id) ?? 0) > commit.base)
+    const checked = next.ok ? checkChange(next.value, commit.change) : next
+    const conflicts = stale || !next.ok || (!checked.ok && commit.base < reel.seq)
+    if (conflicts) {
+      const reason = checked.ok ? 'It was changed in the meantime.' : checked.message
+      throw new AppError('CHANGE_CONFLICT', `“${commit.change.label}” meets something that was changed by somebody else. ${reason}`, {
         seq: reel.seq,
         missed: await changesAfter(tx, reelId, commit.base, reel.seq + 1),
       })
     }
-    refuseBroken(next.value, commit.change)
+    if (!checked.ok) throw new AppError('CHANGE_REFUSED', checked.message, { code: checked.code })
 
     const seq = reel.seq + 1
     await writeChange(tx, reelId, seq, author, now, commit)
@@ -58,11 +61,6 @@ async function commitNow(db: DataSource, reelId: string, author: string, now: Da
   // Only what is committed is kept: a transaction that fails leaves the memory as it was.
   if (after) keepPresent(db, reelId, after, commit.change)
   return committed
-}
-
-function refuseBroken(doc: ReelDocument, change: Change): void {
-  const checked = checkChange(doc, change)
-  if (!checked.ok) throw new AppError('CHANGE_REFUSED', checked.message, { code: checked.code })
 }
 
 // One statement, so that nobody who waits for the reel waits for four.
@@ -79,6 +77,7 @@ async function writeChange(tx: EntityManager, reelId: string, seq: number, autho
   await tx.query(WRITE, [reelId, seq, gone, JSON.stringify(written), changeId, author, now, role, target, change.label, JSON.stringify(change)])
 }
 
+/** The log after one number and before another, in order. */
 async function changesAfter(tx: EntityManager, reelId: string, base: number, before: number): Promise<LoggedChange[]> {
   if (before - base <= 1) return []
   const rows = await tx
@@ -88,6 +87,15 @@ async function changesAfter(tx: EntityManager, reelId: string, base: number, bef
     .orderBy('c.seq')
     .getMany()
   return rows.map(loggedChange)
+}
+
+/** What the log of a reel has got after a number, for a page that has missed something. @throws AppError `REEL_MISSING` */
+export async function changesSince(db: DataSource, reelId: string, since: number): Promise<LoggedChange[]> {
+  return db.transaction('REPEATABLE READ', async (tx) => {
+    const reel = await tx.getRepository(ReelEntity).findOneBy({ id: reelId })
+    if (!reel) throw new AppError('REEL_MISSING', `There is no reel ${reelId}.`)
+    return changesAfter(tx, reelId, since, reel.seq + 1)
+  })
 }
 
 /** A row of the log as it crosses the wire. */

@@ -22,7 +22,7 @@ export async function openReel(db: DataSource, id: string, me: string): Promise<
   // One snapshot, so that records and number belong together.
   return db.transaction('REPEATABLE READ', async (tx) => {
     const reel = await tx.getRepository(ReelEntity).findOneBy({ id })
-    if (!reel) throw new AppError('NOT_FOUND', `There is no reel ${id}. It may have been removed; go back to the list of shows.`)
+    if (!reel) throw new AppError('REEL_MISSING', `There is no reel ${id}. It may have been removed; go back to the list of shows.`)
     const rows = await tx.getRepository(RecordEntity).findBy({ reelId: id })
     return {
       seq: reel.seq,
@@ -46,7 +46,7 @@ export async function listLog(db: Pick<DataSource, 'getRepository'>, reelId: str
 /** The document of a reel as it stands. */
 export async function loadDocument(db: DataSource, id: string): Promise<ReelDocument> {
   const rows = await db.getRepository(RecordEntity).findBy({ reelId: id })
-  if (rows.length === 0) throw new AppError('NOT_FOUND', `There is no reel ${id}.`)
+  if (rows.length === 0) throw new AppError('REEL_MISSING', `There is no reel ${id}.`)
   return documentOf(rows.map((row) => row.data))
 }
 

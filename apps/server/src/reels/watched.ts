@@ -16,7 +16,7 @@ export async function addWatched(db: DataSource, reelId: string, person: string,
     const key = [reelId, person, watch.category]
     await tx.query(`INSERT INTO watched (reel_id, person, category) SELECT id, $2, $3 FROM reel WHERE id = $1 ON CONFLICT DO NOTHING`, key)
     const [row] = (await tx.query('SELECT spans FROM watched WHERE reel_id = $1 AND person = $2 AND category = $3 FOR UPDATE', key)) as { spans: Span[] }[]
-    if (!row) throw new AppError('NOT_FOUND', `There is no reel ${reelId}.`)
+    if (!row) throw new AppError('REEL_MISSING', `There is no reel ${reelId}.`)
     const spans = mergeSpans([...row.spans, { from: watch.from, to: watch.to }])
     await tx.query('UPDATE watched SET spans = $4 WHERE reel_id = $1 AND person = $2 AND category = $3', [...key, JSON.stringify(spans)])
   })

@@ -1,6 +1,6 @@
-import { changeSchema, commitSchema, committedSchema, logEntrySchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
+import { changeSchema, commitSchema, committedSchema, logEntrySchema, loggedChangeSchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
 import { z } from 'zod'
-import { commitChange } from '../reels/commitChange.js'
+import { changesSince, commitChange } from '../reels/commitChange.js'
 import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
 import type { Routes } from './route.js'
 
@@ -18,6 +18,12 @@ export const reelRoutes: Routes = (app, { db, settings, clock }) => {
 
   app.post('/api/reels/:id/changes', { schema: { params, body: commitSchema, response: { 200: committedSchema } } }, (request) =>
     commitChange(db, request.params.id, settings.user, clock(), request.body),
+  )
+
+  app.get(
+    '/api/reels/:id/changes',
+    { schema: { params, querystring: z.object({ since: z.coerce.number().int().min(0) }), response: { 200: z.array(loggedChangeSchema) } } },
+    (request) => changesSince(db, request.params.id, request.query.since),
   )
 
   app.get('/api/reels/:id/log', { schema: { params, response: { 200: z.array(logEntrySchema) } } }, (request) => listLog(db, request.params.id))

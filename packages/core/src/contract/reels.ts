@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { plainText } from './text.js'
 import { recordSchema, reelSchema } from '../reel/records.js'
 
 /** A change as it crosses the wire. */
 export const changeSchema = z.object({
-  label: z.string().min(1).max(500),
+  label: plainText(500).min(1),
   added: z.array(recordSchema).max(20_000),
   updated: z.array(z.tuple([recordSchema, recordSchema])).max(20_000),
   removed: z.array(recordSchema).max(20_000),
@@ -57,11 +58,11 @@ export const showSchema = z.object({ id: z.string(), name: z.string(), company: 
 /** What creates a reel; without a `showId` a new show is made. */
 export const newReelSchema = z.object({
   showId: z.string().nullable(),
-  company: z.string().max(200).default(''),
-  showName: z.string().min(1).max(200),
-  name: z.string().min(1).max(200),
+  company: plainText(200).default(''),
+  showName: plainText(200).min(1),
+  name: plainText(200).min(1),
   rate: reelSchema.shape.rate,
-  firstTimecode: z.string().min(1).max(20),
+  firstTimecode: plainText(20).min(1),
   lengthSeconds: z.number().min(1).max(86_400),
 })
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { plainText } from './text.js'
 import { SPEEDS } from '../reel/records.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 
@@ -132,11 +133,11 @@ export const preparationSchema = z.object({
 
 /** What a person may write of sounds, of many at once. */
 export const soundEditSchema = z.object({
-  licence: z.string().max(400).optional(),
-  source: z.string().max(400).optional(),
-  category: z.string().max(200).optional(),
-  tags: z.string().max(2000).optional(),
-  note: z.string().max(4000).optional(),
+  licence: plainText(400).optional(),
+  source: plainText(400).optional(),
+  category: plainText(200).optional(),
+  tags: plainText(2000).optional(),
+  note: plainText(4000).optional(),
   rating: z.int().min(0).max(5).optional(),
 })
 
@@ -144,7 +145,7 @@ export const soundEditSchema = z.object({
 export const kitSchema = z.object({ id: z.string(), name: z.string(), owner: z.string(), shared: z.boolean(), parentId: z.string().nullable(), sounds: z.int() })
 
 /** What can be changed of a kit. */
-export const kitEditSchema = z.object({ name: z.string().trim().min(1).max(200).optional(), shared: z.boolean().optional(), parentId: z.uuid().nullable().optional() })
+export const kitEditSchema = z.object({ name: plainText(200).trim().min(1).optional(), shared: z.boolean().optional(), parentId: z.uuid().nullable().optional() })
 
 /** A search made before; `ofCue` when it was made for the cue that was asked for. */
 export const pastSearchSchema = z.object({ query: z.string(), ofCue: z.boolean() })
@@ -182,9 +183,9 @@ export const shelfSchema = z.object({
 
 /** What can be changed of a shelf. */
 export const shelfEditSchema = z.object({
-  name: z.string().trim().min(1).max(200).optional(),
-  licence: z.string().max(400).optional(),
-  source: z.string().max(400).optional(),
+  name: plainText(200).trim().min(1).optional(),
+  licence: plainText(400).optional(),
+  source: plainText(400).optional(),
   shared: z.boolean().optional(),
 })
 

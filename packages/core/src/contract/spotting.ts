@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { plainText } from './text.js'
 import { recordSchema } from '../reel/records.js'
 import { CATEGORIES } from '../spotting/categories.js'
 
@@ -24,7 +25,7 @@ export const watchedSchema = z.object({ person: z.string(), category: z.enum(CAT
 export const milestoneSchema = z.object({ id: z.string(), name: z.string(), seq: z.int(), author: z.string(), at: z.string() })
 
 /** What makes a milestone of the reel as it stands. */
-export const newMilestoneSchema = z.object({ name: z.string().trim().min(1).max(200) })
+export const newMilestoneSchema = z.object({ name: plainText(200).trim().min(1) })
 
 /** A reel as it was at a change of its log. */
 export const reelAtSchema = z.object({ seq: z.int(), records: z.array(recordSchema) })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { plainText } from '../contract/text.js'
 import { CATEGORIES, type Category } from '../spotting/categories.js'
 
 /** Rooms that a reverb can set a sound in; see treatment/rooms.ts. */
@@ -70,11 +71,11 @@ export type Settings<E extends Effect = Effect> = z.infer<(typeof EFFECTS)[E]>
 
 const common = {
   kind: z.literal('insert' as const),
-  id: z.string().min(1).max(64),
+  id: plainText(64).min(1),
   /** Where it works: the id of a track, `stem:` and a category, or `whole`. */
-  on: z.string().min(1).max(64),
+  on: plainText(64).min(1),
   /** A fractional key among those at the same place; the lowest comes first. */
-  order: z.string().min(1).max(200),
+  order: plainText(200).min(1),
   bypass: z.boolean(),
 }
 

@@ -1,10 +1,11 @@
 import { z } from 'zod'
+import { plainText } from '../contract/text.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
 import { CATEGORIES } from '../spotting/categories.js'
 
-const id = z.string().min(1).max(64)
-const words = z.string().max(2000)
+const id = plainText(64).min(1)
+const words = plainText(2000)
 const frame = z.int().min(0).max(10_000_000)
 const sample = z
   .int()
@@ -38,7 +39,7 @@ export const reelSchema = z.object({
   pictureId: id.nullable(),
   company: words,
   /** How files are named: `{company}`, `{show}`, `{reel}`, `{date}`, `{function}` and anything between them. */
-  nameRule: z.string().max(200),
+  nameRule: plainText(200),
 })
 
 /** A version of the picture. */
@@ -83,7 +84,7 @@ export const trackSchema = z.object({
   id,
   name: words.min(1),
   category: z.enum(CATEGORIES),
-  order: z.string().min(1).max(200),
+  order: plainText(200).min(1),
   level: decibels,
   /** -1 left to 1 right. */
   pan: z.number().min(-1).max(1),
@@ -94,7 +95,7 @@ export const trackSchema = z.object({
   /** On a mono track everything is summed before its treatment. */
   width: z.enum(['mono', 'stereo']),
   /** Neighbours with the same word here are folded together; empty for none. */
-  folder: z.string().max(200),
+  folder: plainText(200),
   /** Its column on paper, from 1, once the order is frozen; 0 while it is printed where it stands. */
   column: z.int().min(0).max(10_000),
 })
@@ -129,7 +130,7 @@ export const clipSchema = z.object({
   /** Left and right as recorded, exchanged, or both the sum of both. */
   sides: z.enum(['kept', 'swapped', 'summed']),
   /** Clips of one group are chosen together; empty for none. */
-  group: z.string().max(64),
+  group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */
   locked: z.boolean(),
 })
@@ -158,7 +159,7 @@ export const candidateSchema = z.object({
   soundId: id,
   name: words,
   /** A fractional key within the shortlist: the lowest is first choice. */
-  order: z.string().min(1).max(200),
+  order: plainText(200).min(1),
   remark: words,
   /** The part of the file that is meant and its sync point, in samples of the file; null where the sound's own are. */
   in: sample.nullable(),
@@ -181,7 +182,7 @@ export const noteSchema = z.object({
   closed: z.boolean(),
   replyTo: id.nullable(),
   /** When it was written, ISO 8601. */
-  at: z.string().max(40),
+  at: plainText(40),
 })
 
 /** Any record of a reel document. */

@@ -2,7 +2,7 @@ import type { ReelDocument } from '../reel/document.js'
 import type { Category } from './categories.js'
 
 /** The next free number of a category: one above the highest ever in the sheet, so numbers stay stable. */
-export function nextNumber(doc: ReelDocument, category: Category): number {
+export function nextNumber(doc: Pick<ReelDocument, 'cue'>, category: Category): number {
   let highest = 0
   for (const cue of doc.cue.values()) if (cue.category === category) highest = Math.max(highest, cue.number)
   return highest + 1
