@@ -5,9 +5,19 @@ const source = (place: string): string => fileURLToPath(new URL(place, import.me
 
 export default defineConfig({
   // Tests run on the sources of our own packages, not on what was built from them.
-  resolve: { alias: { '@yodel/core': source('packages/core/src/index.ts'), '@yodel/demo': source('demo/src/index.ts') } },
+  resolve: {
+    alias: {
+      '@yodel/core': source('packages/core/src/index.ts'),
+      '@yodel/demo': source('demo/src/index.ts'),
+    },
+  },
   test: {
-    include: ['packages/**/src/**/*.test.ts', 'apps/**/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'e2e/**/*.test.ts'],
+    include: [
+      'packages/**/src/**/*.test.ts',
+      'apps/**/src/**/*.test.ts',
+      'demo/src/**/*.test.ts',
+      'e2e/**/*.test.ts',
+    ],
     globalSetup: 'e2e/support/dropSeed.ts',
     exclude: ['**/dist/**', '**/node_modules/**'],
     // One file after the other: what runs in real time must not share two cores with ffmpeg.

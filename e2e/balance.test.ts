@@ -10,7 +10,14 @@ const stage = onDemo()
 
 /** What ffmpeg measures of a file: highest sample in dBFS. */
 function peakOf(wav: Buffer): number {
-  const said = execFileSync('sh', ['-c', 'ffmpeg -hide_banner -i - -af astats=measure_perchannel=none:measure_overall=Peak_level -f null - 2>&1'], { input: wav }).toString()
+  const said = execFileSync(
+    'sh',
+    [
+      '-c',
+      'ffmpeg -hide_banner -i - -af astats=measure_perchannel=none:measure_overall=Peak_level -f null - 2>&1',
+    ],
+    { input: wav },
+  ).toString()
   return Number(/Peak level dB: (-?[\d.]+)/.exec(said)?.[1])
 }
 
@@ -77,7 +84,11 @@ describe('balance', () => {
     await page.click('text=Keep the present one')
     await page.fill('[aria-label="Name of the milestone"]', 'First balance')
     await page.click('form >> text=Save')
-    await page.waitForFunction(() => [...document.querySelectorAll('[aria-label="Earlier balance"] option')].some((option) => option.textContent === 'First balance'))
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('[aria-label="Earlier balance"] option')].some(
+        (option) => option.textContent === 'First balance',
+      ),
+    )
     // All that sounds there is taken down by 9 dB: the first balance is then 9 dB too loud.
     for (const track of before.track.values()) {
       await page.locator(`[data-head="${track.id}"] button`).first().click()
@@ -89,7 +100,9 @@ describe('balance', () => {
     await page.waitForSelector('text=by −9.0 dB as loud as now', { timeout: 30_000 })
     await page.click('text=Take it over')
     const after = await editor.document()
-    expect([...after.track.values()].map(({ level }) => level)).toEqual([...before.track.values()].map(({ level }) => level))
+    expect([...after.track.values()].map(({ level }) => level)).toEqual(
+      [...before.track.values()].map(({ level }) => level),
+    )
     await page.close()
   }, 180_000)
 })
@@ -108,7 +121,13 @@ it('equalises as the browser’s own filters do, to a hundredth of a decibel', a
   const hertz = [25, 90, 210, 480, 1200, 3300, 7000, 15_000]
   const theirs = await page.evaluate(
     ({ asked, hertz }) => {
-      const names = { highPass: 'highpass', lowPass: 'lowpass', lowShelf: 'lowshelf', highShelf: 'highshelf', bell: 'peaking' } as const
+      const names = {
+        highPass: 'highpass',
+        lowPass: 'lowpass',
+        lowShelf: 'lowshelf',
+        highShelf: 'highshelf',
+        bell: 'peaking',
+      } as const
       const context = new OfflineAudioContext(1, 128, 48_000)
       return asked.map(([shape, frequency, gain, q]) => {
         // Of passes the browser wants Q in decibels.
@@ -122,6 +141,7 @@ it('equalises as the browser’s own filters do, to a hundredth of a decibel', a
     { asked, hertz },
   )
   for (const [index, [shape, frequency, gain, q]] of asked.entries())
-    for (const [at, hz] of hertz.entries()) expect(responseDb([sectionOf(shape, frequency, gain, q)], hz)).toBeCloseTo(theirs[index]![at]!, 2)
+    for (const [at, hz] of hertz.entries())
+      expect(responseDb([sectionOf(shape, frequency, gain, q)], hz)).toBeCloseTo(theirs[index]![at]!, 2)
   await page.close()
 })

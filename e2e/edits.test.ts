@@ -1,5 +1,18 @@
 import { execFileSync } from 'node:child_process'
-import { frameToSample, FRAME_RATES, gainFromDb, PCM_CHUNK, rideOf, rideValue, ridesOf, syncPlace, tracksInOrder, type Clip, type Frames, type ReelDocument } from '@yodel/core'
+import {
+  frameToSample,
+  FRAME_RATES,
+  gainFromDb,
+  PCM_CHUNK,
+  rideOf,
+  rideValue,
+  ridesOf,
+  syncPlace,
+  tracksInOrder,
+  type Clip,
+  type Frames,
+  type ReelDocument,
+} from '@yodel/core'
 import { catalogue, EVENTS, LEADER } from '@yodel/demo'
 import { describe, expect, it } from 'vitest'
 import { bounced } from './support/bounce.js'
@@ -16,13 +29,18 @@ const timecode = (frame: number): string => {
   const two = (value: number): string => String(value).padStart(2, '0')
   return `1:${two(Math.floor(at / 1440))}:${two(Math.floor(at / 24) % 60)}:${two(at % 24)}`
 }
-const clipsOf = (doc: ReelDocument): Clip[] => [...doc.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
+const clipsOf = (doc: ReelDocument): Clip[] =>
+  [...doc.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
 
 const search = (editor: Editor, text: string): Promise<void> => editor.choosesFirst(text)
 
 describe('editing on the Sheet', () => {
   it('lays the steps of one long take on an actor who walks at another pace, each within half a frame', async () => {
-    const editor = await Editor.open(stage.browser, stage.server.url, await emptyReel(stage.server.url, 'Steps'))
+    const editor = await Editor.open(
+      stage.browser,
+      stage.server.url,
+      await emptyReel(stage.server.url, 'Steps'),
+    )
     const steps = EVENTS.filter((event) => event.what.includes('step'))
       .slice(0, 6)
       .map((event) => event.frame)
@@ -36,7 +54,10 @@ describe('editing on the Sheet', () => {
     const cues = [...(await editor.document()).cue.values()].sort((a, b) => a.in - b.in)
     await editor.page.click(`[data-cue="${cues[0]!.id}"]`)
     await editor.press('h')
-    await editor.page.waitForFunction((count) => document.querySelectorAll('[data-clip]').length >= count, steps.length)
+    await editor.page.waitForFunction(
+      (count) => document.querySelectorAll('[data-clip]').length >= count,
+      steps.length,
+    )
     const laid = clipsOf(await editor.document())
     expect(laid.map((clip) => clip.cueId)).toEqual(cues.map((cue) => cue.id))
     // Where the steps truly are in the recording is known from its making, not from what was measured.
@@ -50,17 +71,25 @@ describe('editing on the Sheet', () => {
     // Another step of the same take in the place of one: its attack on the same frame.
     await editor.page.click(`[data-clip="${laid[0]!.id}"]`)
     await editor.press('Alt+e')
-    await expect.poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset).toBe(laid[1]!.offset)
+    await expect
+      .poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset)
+      .toBe(laid[1]!.offset)
     expect(syncPlace((await editor.document()).clip.get(laid[0]!.id)!)).toBe(steps[0]! * FRAME)
     await editor.press('Alt+Shift+e')
-    await expect.poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset).toBe(laid[0]!.offset)
+    await expect
+      .poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset)
+      .toBe(laid[0]!.offset)
     for (let undo = 0; undo < 3; undo++) await editor.press('Control+z')
     expect(clipsOf(await editor.document())).toEqual([])
     await editor.page.close()
   }, 120_000)
 
   it('lays one event at each press, on the frame that is seen, never the same one twice running', async () => {
-    const editor = await Editor.open(stage.browser, stage.server.url, await emptyReel(stage.server.url, 'Presses'))
+    const editor = await Editor.open(
+      stage.browser,
+      stage.server.url,
+      await emptyReel(stage.server.url, 'Presses'),
+    )
     await search(editor, 'walk gravel forty')
     await editor.page.waitForSelector('[data-strip] [data-events]')
     const frames = [300, 311, 325]
@@ -68,7 +97,10 @@ describe('editing on the Sheet', () => {
       await editor.goTo(timecode(frame))
       await editor.seesFrame(frame - LEADER + LEADER)
       await editor.press('Alt+h')
-      await editor.page.waitForFunction((count) => document.querySelectorAll('[data-clip]').length === count, index + 1)
+      await editor.page.waitForFunction(
+        (count) => document.querySelectorAll('[data-clip]').length === count,
+        index + 1,
+      )
     }
     const laid = clipsOf(await editor.document())
     expect(laid.map((clip) => syncPlace(clip) / FRAME)).toEqual(frames)
@@ -124,7 +156,11 @@ describe('editing on the Sheet', () => {
     const chunks = new Map<number, Float32Array>()
     const sourceAt = async (place: number): Promise<[number, number]> => {
       const index = Math.floor(place / PCM_CHUNK)
-      const chunk = chunks.get(index) ?? new Float32Array(await (await fetch(`${stage.server.url}/api/media/${rain.soundId}/pcm/${index}`)).arrayBuffer())
+      const chunk =
+        chunks.get(index) ??
+        new Float32Array(
+          await (await fetch(`${stage.server.url}/api/media/${rain.soundId}/pcm/${index}`)).arrayBuffer(),
+        )
       chunks.set(index, chunk)
       const at = 2 * (place - index * PCM_CHUNK)
       return [chunk[at]!, chunk[at + 1]!]
@@ -136,9 +172,16 @@ describe('editing on the Sheet', () => {
     for (let at = (from + 20) * FRAME; at < (to - 10) * FRAME; at += 997) {
       const gain = gainFromDb(rain.gain + track.level + rideValue(levelRide!, at))
       const angle = (rideValue(panRide!, at) * Math.PI) / 2
-      const [l, r] = (await sourceAt(rain.offset + at - rain.start)).map((value) => value * gain) as [number, number]
+      const [l, r] = (await sourceAt(rain.offset + at - rain.start)).map((value) => value * gain) as [
+        number,
+        number,
+      ]
       loudest = Math.max(loudest, Math.abs(l), Math.abs(r))
-      worst = Math.max(worst, Math.abs(mix[2 * at]! - l * Math.cos(angle)), Math.abs(mix[2 * at + 1]! - (l * Math.sin(angle) + r)))
+      worst = Math.max(
+        worst,
+        Math.abs(mix[2 * at]! - l * Math.cos(angle)),
+        Math.abs(mix[2 * at + 1]! - (l * Math.sin(angle) + r)),
+      )
     }
     expect(loudest).toBeGreaterThan(0.01)
     expect(worst).toBeLessThan(2e-5)
@@ -158,14 +201,22 @@ describe('editing on the Sheet', () => {
     expect(changed.length).toBeGreaterThanOrEqual(12)
     for (const clip of changed) {
       const before = start.clip.get(clip.id)!
-      expect(clip).toMatchObject({ gain: before.gain, trackId: before.trackId, cueId: before.cueId, name: 'Boot on paving 1' })
+      expect(clip).toMatchObject({
+        gain: before.gain,
+        trackId: before.trackId,
+        cueId: before.cueId,
+        name: 'Boot on paving 1',
+      })
       expect(syncPlace(clip)).toBe(syncPlace(before))
     }
     // One of them is bent and cut about, by keys.
     await editor.page.click(`[data-clip="${foley.id}"]`)
     await editor.press('Alt+ArrowDown', 'y', 'Alt+-', 'd', 'u')
     const after = await editor.document()
-    expect(after.clip.get(foley.id)).toMatchObject({ reverse: true, gain: swapped.clip.get(foley.id)!.gain - 1 })
+    expect(after.clip.get(foley.id)).toMatchObject({
+      reverse: true,
+      gain: swapped.clip.get(foley.id)!.gain - 1,
+    })
     const copy = clipsOf(after).find((clip) => !start.clip.get(clip.id))!
     expect(copy).toMatchObject({ locked: true, reverse: true })
     await editor.press('Delete')
@@ -174,7 +225,9 @@ describe('editing on the Sheet', () => {
     await editor.press('u', 'Control+x')
     await editor.goTo(timecode(LEADER + 400))
     await editor.press('Control+v')
-    expect(clipsOf(await editor.document()).map(syncPlace)).toContain(frameToSample((LEADER + 400) as Frames, FRAME_RATES['24']))
+    expect(clipsOf(await editor.document()).map(syncPlace)).toContain(
+      frameToSample((LEADER + 400) as Frames, FRAME_RATES['24']),
+    )
     await editor.reload()
     await editor.page.locator('[data-timecode]').focus()
     for (let undo = 0; undo < 9; undo++) await editor.press('Control+z')
@@ -202,7 +255,9 @@ describe('editing on the Sheet', () => {
     const sheet = (await page.locator('[data-sheet]').boundingBox())!
     const head = (await page.locator(`[data-head="${track.id}"]`).boundingBox())!
     const gate = 54 + (sheet.height - 54) * 0.4
-    await page.dragAndDrop('[data-sound]:has-text("Boot on paving 2")', '[data-sheet]', { targetPosition: { x: head.x - sheet.x + 30, y: gate + 1 } })
+    await page.dragAndDrop('[data-sound]:has-text("Boot on paving 2")', '[data-sheet]', {
+      targetPosition: { x: head.x - sheet.x + 30, y: gate + 1 },
+    })
     const dropped = Editor.newClip(before, await editor.document())
     expect(dropped).toMatchObject({ trackId: track.id, name: 'Boot on paving 2' })
     expect(syncPlace(dropped)).toBe((LEADER + 330) * FRAME)
@@ -225,7 +280,10 @@ describe('editing on the Sheet', () => {
     await editor.page.click(`[data-clip="${train.id}"]`, { position: { x: 30, y: 120 } })
     await gateAt(first)
     await editor.press('[')
-    expect([(await now()).start, (await now()).offset]).toEqual([first * FRAME, train.offset + first * FRAME - train.start])
+    expect([(await now()).start, (await now()).offset]).toEqual([
+      first * FRAME,
+      train.offset + first * FRAME - train.start,
+    ])
     await gateAt(first + 96)
     await editor.press(']')
     expect((await now()).length).toBe(97 * FRAME)
@@ -233,7 +291,11 @@ describe('editing on the Sheet', () => {
     await editor.press('Alt+[')
     await gateAt(first + 85)
     await editor.press('Alt+]', '\\')
-    expect(await now()).toMatchObject({ fadeIn: 12 * FRAME, fadeOut: 12 * FRAME, sync: (await now()).offset + 85 * FRAME })
+    expect(await now()).toMatchObject({
+      fadeIn: 12 * FRAME,
+      fadeOut: 12 * FRAME,
+      sync: (await now()).offset + 85 * FRAME,
+    })
     const { offset } = await now()
     await editor.press('Control+ArrowDown', 'Control+ArrowDown', 'Control+ArrowUp')
     expect([(await now()).offset, (await now()).start]).toEqual([offset - FRAME, first * FRAME])
@@ -269,16 +331,24 @@ describe('editing on the Sheet', () => {
     await editor.drag(`[data-clip="${second.id}"] [data-trim="head"]`, 0, 20)
     await page.keyboard.up('Alt')
     const rolled = await editor.document()
-    expect(rolled.clip.get(bell.id)!.start + rolled.clip.get(bell.id)!.length).toBe(rolled.clip.get(second.id)!.start)
+    expect(rolled.clip.get(bell.id)!.start + rolled.clip.get(bell.id)!.length).toBe(
+      rolled.clip.get(second.id)!.start,
+    )
     expect(rolled.clip.get(second.id)!.start).toBeGreaterThan(second.start)
     await page.keyboard.down('Alt')
     await editor.drag(`[data-clip="${second.id}"]`, 0, 12)
     await page.keyboard.up('Alt')
     const slipped = (await editor.document()).clip.get(second.id)!
-    expect(slipped).toMatchObject({ start: rolled.clip.get(second.id)!.start, length: rolled.clip.get(second.id)!.length })
+    expect(slipped).toMatchObject({
+      start: rolled.clip.get(second.id)!.start,
+      length: rolled.clip.get(second.id)!.length,
+    })
     expect(slipped.offset).toBeLessThan(rolled.clip.get(second.id)!.offset)
     // Both, by a band around them, are crossfaded by key.
-    const [a, b] = [(await page.locator(box).boundingBox())!, (await page.locator(`[data-clip="${second.id}"]`).boundingBox())!]
+    const [a, b] = [
+      (await page.locator(box).boundingBox())!,
+      (await page.locator(`[data-clip="${second.id}"]`).boundingBox())!,
+    ]
     await page.keyboard.press('Escape')
     await page.keyboard.down('Shift')
     await page.mouse.move(a.x + a.width / 2, a.y - 6)
@@ -289,7 +359,10 @@ describe('editing on the Sheet', () => {
     await page.getByRole('heading', { name: '2 sounds' }).waitFor()
     await editor.press('q')
     const faded = await editor.document()
-    expect(faded.clip.get(bell.id)).toMatchObject({ fadeOut: faded.clip.get(second.id)!.fadeIn, fadeOutShape: 'power' })
+    expect(faded.clip.get(bell.id)).toMatchObject({
+      fadeOut: faded.clip.get(second.id)!.fadeIn,
+      fadeOutShape: 'power',
+    })
     for (let undo = 0; undo < 4; undo++) await editor.press('Control+z')
     expect(await editor.document()).toEqual(before)
     await page.close()
@@ -298,6 +371,9 @@ describe('editing on the Sheet', () => {
 
 /** Samples of a WAV as ffmpeg decodes it, left and right alternating. */
 function decode(wav: Buffer): Float32Array {
-  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-f', 'f32le', '-'], { input: wav, maxBuffer: 1 << 29 })
+  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-f', 'f32le', '-'], {
+    input: wav,
+    maxBuffer: 1 << 29,
+  })
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
 }

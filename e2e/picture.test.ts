@@ -24,7 +24,19 @@ afterAll(async () => {
 
 const movie = (name: string, rate: number): string => {
   const file = path.join(folder, name)
-  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `testsrc=size=320x180:rate=${rate}:duration=2`, '-c:v', 'libx264', '-preset', 'ultrafast', file])
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-f',
+    'lavfi',
+    '-i',
+    `testsrc=size=320x180:rate=${rate}:duration=2`,
+    '-c:v',
+    'libx264',
+    '-preset',
+    'ultrafast',
+    file,
+  ])
   return file
 }
 
@@ -42,9 +54,15 @@ describe('bringing in a picture', () => {
     expect(await page.getByRole('alert').textContent()).toContain('broken.mov')
 
     await page.setInputFiles('input[type=file]', movie('harbour.mp4', 24))
-    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '0', null, { timeout: 60_000 })
+    await page.waitForFunction(
+      () => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '0',
+      null,
+      { timeout: 60_000 },
+    )
     await page.keyboard.press('End')
-    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '47')
+    await page.waitForFunction(
+      () => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '47',
+    )
     expect(await page.locator('[data-timecode]').textContent()).toBe('01:00:01:23')
     expect(await page.getByRole('alert').count()).toBe(0)
   })
@@ -52,7 +70,12 @@ describe('bringing in a picture', () => {
   it('shows the same frame in a window of its own', async () => {
     const window = await page.context().newPage()
     await window.goto(`${server.url}/picture`)
-    const sees = (frame: string) => window.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted, frame)
+    const sees = (frame: string) =>
+      window.waitForFunction(
+        (wanted) =>
+          (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted,
+        frame,
+      )
     await sees('47')
     await page.bringToFront()
     await page.keyboard.press('Home')
@@ -65,13 +88,21 @@ describe('bringing in a picture', () => {
     await page.click('text=New version')
     await page.getByLabel('Path of a movie on the server').fill(movie('harbour 2.mp4', 24))
     await page.keyboard.press('Enter')
-    await page.locator('li', { hasText: 'harbour 2.mp4' }).locator('text=current').waitFor({ timeout: 20_000 })
+    await page
+      .locator('li', { hasText: 'harbour 2.mp4' })
+      .locator('text=current')
+      .waitFor({ timeout: 20_000 })
     await page.locator('li', { hasText: 'harbour 2.mp4' }).getByLabel('Offset in frames').fill('12')
     await page.keyboard.press('Enter')
     await page.click('nav >> text=Sheet')
     await page.locator('[data-picture][data-frame]').waitFor({ timeout: 60_000 })
     const sees = (frame: string) =>
-      page.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted, frame, { timeout: 60_000 })
+      page.waitForFunction(
+        (wanted) =>
+          (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === wanted,
+        frame,
+        { timeout: 60_000 },
+      )
     await page.keyboard.press('.')
     await page.keyboard.type('1:00:01:00')
     await page.keyboard.press('Enter')
@@ -94,6 +125,8 @@ describe('bringing in a picture', () => {
     await page.click('text=Make the reel 25 fps')
     await banner.waitFor({ state: 'detached' })
     await page.keyboard.press('End')
-    await page.waitForFunction(() => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '49')
+    await page.waitForFunction(
+      () => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '49',
+    )
   })
 })

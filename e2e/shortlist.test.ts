@@ -12,7 +12,10 @@ it('keeps a ranked shortlist of a cue, goes through it while the moment loops, a
   const cue = [...before.cue.values()].find(({ words }) => words.startsWith('Signalman walks up'))!
   const choose = async (name: string): Promise<void> => {
     await page.fill('[data-search]', name)
-    await page.waitForFunction((wanted) => (document.querySelector('[role="listbox"]') as HTMLElement).dataset['shown'] === wanted, name)
+    await page.waitForFunction(
+      (wanted) => (document.querySelector('[role="listbox"]') as HTMLElement).dataset['shown'] === wanted,
+      name,
+    )
     await page.locator('[data-sound]').first().click()
   }
   await page.click('text=Signalman walks up')
@@ -35,7 +38,10 @@ it('keeps a ranked shortlist of a cue, goes through it while the moment loops, a
   await editor.reload()
   await page.click('text=Signalman walks up')
   const heard = async (index: number): Promise<void> =>
-    void (await page.waitForFunction((sound) => document.querySelector(`[data-candidate="${sound}"]`)?.className.includes('shadow'), listed[index]!.soundId))
+    void (await page.waitForFunction(
+      (sound) => document.querySelector(`[data-candidate="${sound}"]`)?.className.includes('shadow'),
+      listed[index]!.soundId,
+    ))
   await editor.press('Shift+T')
   await heard(0)
   // The arrows go on from there, round and round, while the moment loops.

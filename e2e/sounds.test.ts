@@ -15,7 +15,16 @@ beforeAll(async () => {
   root = mkdtempSync(path.join(tmpdir(), 'yodel-disk-'))
   mkdirSync(path.join(root, 'Irons'))
   const make = (name: string, expression: string, time: number, ...more: string[]): Buffer =>
-    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', `aevalsrc='${expression}':s=48000:d=${time}`, ...more, path.join(root, 'Irons', `${name}.wav`)])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      `aevalsrc='${expression}':s=48000:d=${time}`,
+      ...more,
+      path.join(root, 'Irons', `${name}.wav`),
+    ])
   // Five blows, 1 s apart from 0.3 s on; a low one; a high one.
   make('Hammer row', 'if(lt(t,0.3),0,exp(-mod(t-0.3,1)*25)*sin(2*PI*700*t))*0.5', 5.2)
   make('Anvil low', 'exp(-t*6)*sin(2*PI*90*t)*0.7', 1.5)
@@ -67,7 +76,9 @@ describe('the page of all sounds', () => {
     await page.click('text=reverse')
     await page.fill('[aria-label="Speed"]', '50')
     await page.press('[aria-label="Speed"]', 'Enter')
-    await expect.poll(prepared).toMatchObject({ reverse: true, speed: 0.5, sync: expect.closeTo(1.3 * 48_000, -3) as number })
+    await expect
+      .poll(prepared)
+      .toMatchObject({ reverse: true, speed: 0.5, sync: expect.closeTo(1.3 * 48_000, -3) as number })
     await page.reload()
     await page.fill('[data-search]', 'hammer')
     await page.waitForFunction(() => document.querySelectorAll('[data-sound]').length === 1)

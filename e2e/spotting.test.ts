@@ -25,13 +25,16 @@ afterAll(async () => {
 })
 
 const sheet = async (): Promise<Cue[]> => cuesInOrder(await editor.document())
-const cell = (row: number, column: string) => editor.page.locator('[data-row]').nth(row).locator(`[data-cell="${column}"]`)
+const cell = (row: number, column: string) =>
+  editor.page.locator('[data-row]').nth(row).locator(`[data-cell="${column}"]`)
 const plain = (cues: readonly Cue[]): object[] => cues.map(({ id: _, ...cue }) => cue)
 
 describe('spotting a reel', () => {
   it('drops 25 cues by key in one run at half speed, each on the frame that was seen, words typed while it rolls', async () => {
     const { page } = editor
-    const events = [...new Set(EVENTS.map((event) => event.frame))].filter((frame) => frame > LEADER).slice(0, 25)
+    const events = [...new Set(EVENTS.map((event) => event.frame))]
+      .filter((frame) => frame > LEADER)
+      .slice(0, 25)
     await editor.goTo('1:00:00:12')
     await page.click('[aria-label="Speed 0.5"]')
     await page.evaluate(() => {
@@ -66,7 +69,13 @@ describe('spotting a reel', () => {
     await editor.goTo('1:00:02:00')
     await editor.seesFrame(LEADER + 48)
     await page.keyboard.press('f')
-    await page.waitForFunction((event) => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - event) <= 1, LEADER + 50)
+    await page.waitForFunction(
+      (event) =>
+        Math.abs(
+          Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - event,
+        ) <= 1,
+      LEADER + 50,
+    )
     await page.keyboard.press('c')
     await editor.seesFrame(LEADER + 288)
   }, 120_000)
@@ -93,7 +102,10 @@ describe('spotting a reel', () => {
     await page.keyboard.press('Control+Enter')
     const words = ['Boot on gravel', 'hit 2', 'Boot on gravel', 'hit 2', 'Boot on gravel', 'hit 2', 'hit 7']
     expect((await sheet()).slice(0, 7).map((cue) => cue.words)).toEqual(words)
-    expect((await sheet()).slice(0, 7).map((cue) => cue.state)).toEqual([...Array<string>(6).fill('ready'), 'open'])
+    expect((await sheet()).slice(0, 7).map((cue) => cue.state)).toEqual([
+      ...Array<string>(6).fill('ready'),
+      'open',
+    ])
     // A time that makes no sense is refused in words, and the cell stays open.
     await cell(0, 'out').click()
     await page.keyboard.type('1:00:00:99')
@@ -126,7 +138,12 @@ describe('spotting a reel', () => {
     const after = await sheet()
     expect(after).toHaveLength(before.length + 1)
     const taken = after.find((cue) => !before.some((one) => one.id === cue.id))
-    expect(taken).toMatchObject({ words: 'Rain on the yard, slate roof near', category: 'BG', in: LEADER, by: 'Idris Koch' })
+    expect(taken).toMatchObject({
+      words: 'Rain on the yard, slate roof near',
+      category: 'BG',
+      in: LEADER,
+      by: 'Idris Koch',
+    })
     await page.click('text=Beside each other on the Sheet')
     await page.locator('[data-lane="other"] [data-cue]').first().waitFor()
     await page.keyboard.press('Control+z')
@@ -146,7 +163,11 @@ describe('spotting a reel', () => {
     await page.getByText('No cue yet').waitFor()
     expect(await sheet()).toEqual([])
     await page.goto(page.url().replace(/list$/, 'import'))
-    await page.setInputFiles('input[type=file]', { name: 'cues.csv', mimeType: 'text/csv', buffer: readFileSync(csv) })
+    await page.setInputFiles('input[type=file]', {
+      name: 'cues.csv',
+      mimeType: 'text/csv',
+      buffer: readFileSync(csv),
+    })
     await page.click('text=Import 25 cues')
     await page.locator('[data-row]').first().waitFor()
     expect(plain(await sheet())).toEqual(plain(before))

@@ -19,18 +19,55 @@ let page: Page
 let reelId: string
 
 beforeAll(async () => {
-  const shot = (colour: string): string[] => ['-f', 'lavfi', '-i', `color=${colour}:size=320x180:rate=24:duration=4`]
-  const sound = 'if(between(t,1.25,1.2917),0.1*sin(2*PI*1000*t),0)+if(between(t,5,8),0.4*(random(0)-0.5)*exp(-30*mod(t,1)),0)'
+  const shot = (colour: string): string[] => [
+    '-f',
+    'lavfi',
+    '-i',
+    `color=${colour}:size=320x180:rate=24:duration=4`,
+  ]
+  const sound =
+    'if(between(t,1.25,1.2917),0.1*sin(2*PI*1000*t),0)+if(between(t,5,8),0.4*(random(0)-0.5)*exp(-30*mod(t,1)),0)'
   execFileSync('ffmpeg', [
-    ...['-v', 'error', ...shot('navy'), ...shot('orange'), ...shot('gray'), '-f', 'lavfi', '-i', `aevalsrc='${sound}':s=48000:d=12`],
-    ...['-filter_complex', '[0][1][2]concat=n=3[v]', '-map', '[v]', '-map', '3:a', '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'pcm_s16le', movie],
+    ...[
+      '-v',
+      'error',
+      ...shot('navy'),
+      ...shot('orange'),
+      ...shot('gray'),
+      '-f',
+      'lavfi',
+      '-i',
+      `aevalsrc='${sound}':s=48000:d=12`,
+    ],
+    ...[
+      '-filter_complex',
+      '[0][1][2]concat=n=3[v]',
+      '-map',
+      '[v]',
+      '-map',
+      '3:a',
+      '-c:v',
+      'libx264',
+      '-preset',
+      'ultrafast',
+      '-c:a',
+      'pcm_s16le',
+      movie,
+    ],
   ])
   server = await realServer({ demo: false, roots: folder })
   browser = await launch()
   const made = await fetch(`${server.url}/api/reels`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ showId: null, showName: 'Hands', name: 'Reel 1', rate: '24', firstTimecode: '01:00:00:00', lengthSeconds: 20 }),
+    body: JSON.stringify({
+      showId: null,
+      showName: 'Hands',
+      name: 'Reel 1',
+      rate: '24',
+      firstTimecode: '01:00:00:00',
+      lengthSeconds: 20,
+    }),
   })
   reelId = ((await made.json()) as { id: string }).id
   page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
@@ -50,7 +87,9 @@ afterAll(async () => {
 
 const cues = async (): Promise<Cue[]> => cuesInOrder(await editor.document())
 const at = async (frame: number): Promise<void> => {
-  await editor.goTo(`1:00:${String(Math.floor(frame / 24)).padStart(2, '0')}:${String(frame % 24).padStart(2, '0')}`)
+  await editor.goTo(
+    `1:00:${String(Math.floor(frame / 24)).padStart(2, '0')}:${String(frame % 24).padStart(2, '0')}`,
+  )
   await editor.seesFrame(frame)
 }
 const bar = (place: string): Promise<void> => page.click(`nav >> text="${place}"`)
@@ -67,7 +106,11 @@ describe('hands on the Sheet', () => {
     await editor.press('Shift+C')
     await editor.seesFrame(96)
     await editor.press('o')
-    await page.waitForFunction(() => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - 120) <= 1)
+    await page.waitForFunction(
+      () =>
+        Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - 120) <=
+        1,
+    )
   })
 
   it('hold a key for a span, repeat a cue with its words, and jump back while it rolls', async () => {
@@ -82,14 +125,24 @@ describe('hands on the Sheet', () => {
     // However long the typing took: the reel rolls on from three seconds before the key.
     const rolled = await editor.pictureFrame()
     await editor.press('b')
-    await page.waitForFunction((frame) => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) < frame, rolled, { polling: 'raf' })
+    await page.waitForFunction(
+      (frame) => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) < frame,
+      rolled,
+      { polling: 'raf' },
+    )
     await editor.press('k')
     const [held] = await cues()
     expect(held).toMatchObject({ category: 'FOL', number: 1, words: 'cloth' })
     expect(held!.out - held!.in).toBeGreaterThan(12)
     await at(200)
     await editor.press('r')
-    expect((await cues())[1]).toMatchObject({ category: 'FOL', number: 2, words: 'cloth', in: 200, out: 200 + held!.out - held!.in })
+    expect((await cues())[1]).toMatchObject({
+      category: 'FOL',
+      number: 2,
+      words: 'cloth',
+      in: 200,
+      out: 200 + held!.out - held!.in,
+    })
     await at(210)
     await editor.press(']', '\\')
     expect((await cues())[1]).toMatchObject({ in: 200, out: 211, sync: 210 })
@@ -135,7 +188,11 @@ describe('hands on the Sheet', () => {
     const box = (await page.locator('[data-overview] svg').boundingBox())!
     await page.mouse.click(box.x + 60, box.y + box.height / 2)
     // Half of 288 frames, to the pixel.
-    await page.waitForFunction(() => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - 144) <= 1)
+    await page.waitForFunction(
+      () =>
+        Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - 144) <=
+        1,
+    )
     await editor.press('v')
   })
 
@@ -144,7 +201,9 @@ describe('hands on the Sheet', () => {
     await page.getByLabel('Programme begins').fill('1:00:04:00')
     await page.keyboard.press('Enter')
     const wrong = page.locator('[data-leader="wrong"]')
-    expect(await wrong.textContent()).toContain('2-pop heard at 01:00:01:06; for a programme at 01:00:04:00 it belongs at 01:00:02:00')
+    expect(await wrong.textContent()).toContain(
+      '2-pop heard at 01:00:01:06; for a programme at 01:00:04:00 it belongs at 01:00:02:00',
+    )
     await page.click('text=Move the picture by 18 frames')
     await page.locator('[data-leader="right"]').waitFor()
     expect([...(await editor.document()).cut.values()]).toMatchObject([{ offset: 18 }])

@@ -27,7 +27,9 @@ describe('layers', () => {
     // The second one is left out again.
     await page.locator('[data-held] button').nth(1).click()
     await expect.poll(() => tried.count()).toBe(2)
-    const tracks = await tried.evaluateAll((boxes) => boxes.map((box) => box.closest('[data-track]')?.getAttribute('data-track')))
+    const tracks = await tried.evaluateAll((boxes) =>
+      boxes.map((box) => box.closest('[data-track]')?.getAttribute('data-track')),
+    )
     expect(new Set(tracks).size).toBe(2)
     expect((await editor.document()).clip.size).toBe(before.clip.size)
 
@@ -36,7 +38,9 @@ describe('layers', () => {
     await expect.poll(() => tried.count()).toBe(0)
     const after = await editor.document()
     const kept = [...after.clip.values()].filter((clip) => !before.clip.has(clip.id))
-    expect(kept.map((clip) => [clip.cueId, syncPlace(clip)])).toEqual([cue.id, cue.id].map((id) => [id, cue.sync * 2000]))
+    expect(kept.map((clip) => [clip.cueId, syncPlace(clip)])).toEqual(
+      [cue.id, cue.id].map((id) => [id, cue.sync * 2000]),
+    )
     expect(kept[0]!.group).not.toBe('')
     expect(kept[1]!.group).toBe(kept[0]!.group)
     await editor.press('Escape', 'Control+z')
@@ -98,7 +102,9 @@ describe('riding by hand', () => {
   it('follows the slider while it is pulled, and is one step when the reel is stopped by key with the hand still on it', async () => {
     const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
-    const rain = [...(await editor.document()).clip.values()].find((clip) => clip.name === 'Rain on slate, wide')!
+    const rain = [...(await editor.document()).clip.values()].find(
+      (clip) => clip.name === 'Rain on slate, wide',
+    )!
     await editor.goTo('1:00:03:0')
     await page.click(`[data-clip="${rain.id}"]`, { position: { x: 20, y: 160 } })
     await editor.press('Shift+R', 'Space')
@@ -107,7 +113,8 @@ describe('riding by hand', () => {
     const slider = (await page.locator('[aria-label="Ride the level"]').boundingBox())!
     await page.mouse.move(slider.x + slider.width * 0.8, slider.y + slider.height / 2)
     await page.mouse.down()
-    for (const part of [0.7, 0.6, 0.5, 0.4]) await page.mouse.move(slider.x + slider.width * part, slider.y + slider.height / 2, { steps: 3 })
+    for (const part of [0.7, 0.6, 0.5, 0.4])
+      await page.mouse.move(slider.x + slider.width * part, slider.y + slider.height / 2, { steps: 3 })
     await editor.rollsTo((await editor.pictureFrame()) + 12)
     await editor.press('Space')
     await page.mouse.up()
@@ -139,9 +146,14 @@ describe('riding by hand', () => {
     await expect.poll(() => page.locator('[data-ride-part] li select').count()).toBe(2)
     await page.click('[aria-label="Lower the whole ride by 1"]')
     const doc = await editor.document()
-    const [own, laid] = [first!, second!].map((track) => rideOf(doc, track.id, 'level')) as [ReturnType<typeof rideOf>, ReturnType<typeof rideOf>]
+    const [own, laid] = [first!, second!].map((track) => rideOf(doc, track.id, 'level')) as [
+      ReturnType<typeof rideOf>,
+      ReturnType<typeof rideOf>,
+    ]
     expect(laid.map(({ bend }) => bend)).toEqual(['s', 'straight'])
-    expect(laid.map(({ value }) => value)).toEqual(own.map(({ value }) => expect.closeTo(value - 1, 5) as number))
+    expect(laid.map(({ value }) => value)).toEqual(
+      own.map(({ value }) => expect.closeTo(value - 1, 5) as number),
+    )
     expect(laid[1]!.at - laid[0]!.at).toBe(own[1]!.at - own[0]!.at)
     for (let undo = 0; undo < 5; undo++) await editor.press('Control+z')
     expect((await editor.document()).ride.size).toBe(0)
@@ -154,7 +166,8 @@ describe('tracks', () => {
     const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = tracksInOrder(await editor.document())
-    const order = async (): Promise<string[]> => tracksInOrder(await editor.document()).map((track) => track.id)
+    const order = async (): Promise<string[]> =>
+      tracksInOrder(await editor.document()).map((track) => track.id)
     await page.click('nav >> text=Reel')
     await page.click('text=Freeze the columns')
     await page.click('nav >> text=Sheet')
@@ -169,7 +182,9 @@ describe('tracks', () => {
     await page.waitForSelector('[data-gap]')
     await page.mouse.up()
     await expect.poll(order).toEqual([before[1]!, before[0]!, ...before.slice(2)].map((track) => track.id))
-    expect(tracksAsPrinted(await editor.document()).map((track) => track.id)).toEqual(before.map((track) => track.id))
+    expect(tracksAsPrinted(await editor.document()).map((track) => track.id)).toEqual(
+      before.map((track) => track.id),
+    )
 
     for (const track of [before[1]!, before[0]!]) {
       await page.click(`[aria-label="Level, pan and treatment of ${track.name}"]`)
@@ -185,7 +200,12 @@ describe('tracks', () => {
     await page.click(`[aria-label="Level, pan and treatment of ${before[0]!.name}"]`)
     await page.selectOption('[aria-label="Width of the track"]', 'mono')
     await page.selectOption('[aria-label="Ink of the track"]', 'wine')
-    expect((await editor.document()).track.get(before[0]!.id)).toMatchObject({ width: 'mono', ink: 'wine', folder: 'Signal box', column: 1 })
+    expect((await editor.document()).track.get(before[0]!.id)).toMatchObject({
+      width: 'mono',
+      ink: 'wine',
+      folder: 'Signal box',
+      column: 1,
+    })
     for (let undo = 0; undo < 6; undo++) await editor.press('Control+z')
     expect(tracksInOrder(await editor.document())).toEqual(before)
     await page.close()

@@ -11,9 +11,23 @@ const stage = onDemo()
 
 /** Samples of the left channel of a WAV, decoded by ffmpeg to floats. */
 function leftOf(file: string, from: number, count: number): Float32Array {
-  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-af', `atrim=start_sample=${from}:end_sample=${from + count},pan=mono|c0=c0`, '-f', 'f32le', '-'], {
-    maxBuffer: 1 << 28,
-  })
+  const bytes = execFileSync(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-i',
+      file,
+      '-af',
+      `atrim=start_sample=${from}:end_sample=${from + count},pan=mono|c0=c0`,
+      '-f',
+      'f32le',
+      '-',
+    ],
+    {
+      maxBuffer: 1 << 28,
+    },
+  )
   return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength))
 }
 
@@ -35,7 +49,9 @@ describe('the whole path', () => {
     await editor.press('ArrowDown', 'ArrowDown', 'ArrowUp')
     await editor.seesFrame(192 + 49)
     await editor.press('Space')
-    await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) > 192 + 70)
+    await page.waitForFunction(
+      () => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) > 192 + 70,
+    )
     await editor.press('Space')
 
     // Nothing of the demo sounds here, so what is bounced here is what is kept here.
@@ -57,7 +73,12 @@ describe('the whole path', () => {
     const clip = Editor.newClip(before, kept)
     const frame = 99 * 24 + 5
     expect(clip.start + clip.sync - clip.offset).toBe(frameToSample(frame as Frames, FRAME_RATES['24']))
-    expect(kept.cue.get(clip.cueId ?? '')).toMatchObject({ category: 'FX', words: 'Gate bolt shot home', in: frame, number: 22 })
+    expect(kept.cue.get(clip.cueId ?? '')).toMatchObject({
+      category: 'FX',
+      words: 'Gate bolt shot home',
+      in: frame,
+      number: 22,
+    })
 
     await page.locator('body').click({ position: { x: 800, y: 20 } })
     await editor.press('Control+z')
@@ -74,15 +95,32 @@ describe('the whole path', () => {
     await page.click('nav >> text=Turnover')
     const csv = readFileSync(await editor.download('a[href$="cues.csv"]'), 'utf8')
     expect(csv).toContain('FX 022,FX,01:01:31:05,01:01:31:06,01:01:31:05,0:01,Gate bolt shot home')
-    expect(readFileSync(await editor.download('a[href$="clips.edl"]'), 'utf8')).toMatch(/SAMPLES: START \d+ LENGTH \d+/)
+    expect(readFileSync(await editor.download('a[href$="clips.edl"]'), 'utf8')).toMatch(
+      /SAMPLES: START \d+ LENGTH \d+/,
+    )
     await page.click('text=Bounce the mix')
     await page.waitForSelector('[data-mix]', { timeout: 60_000 })
     const wav = await editor.download('[data-mix]')
-    const probe = JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', wav]).toString()) as {
+    const probe = JSON.parse(
+      execFileSync('ffprobe', [
+        '-v',
+        'error',
+        '-show_streams',
+        '-show_format',
+        '-of',
+        'json',
+        wav,
+      ]).toString(),
+    ) as {
       streams: object[]
       format: { tags: { time_reference: string } }
     }
-    expect(probe.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', channels: 2, duration_ts: 2496 * 2000 })
+    expect(probe.streams[0]).toMatchObject({
+      codec_name: 'pcm_s24le',
+      sample_rate: '48000',
+      channels: 2,
+      duration_ts: 2496 * 2000,
+    })
     expect(probe.format.tags.time_reference).toBe(String(FIRST * 2000))
 
     const recording = await recordingOf(clip)
@@ -92,7 +130,8 @@ describe('the whole path', () => {
     expect(Math.max(...silent.map(Math.abs))).toBe(0)
     // Mono in the middle is 3.01 dB down on each side; 24 bits round to 6e-8.
     let worst = 0
-    for (let i = clip.fadeIn; i < full; i++) worst = Math.max(worst, Math.abs(heard[i]! - recording[clip.offset + i]! * Math.SQRT1_2))
+    for (let i = clip.fadeIn; i < full; i++)
+      worst = Math.max(worst, Math.abs(heard[i]! - recording[clip.offset + i]! * Math.SQRT1_2))
     expect(Math.max(...heard.map(Math.abs))).toBeGreaterThan(0.1)
     expect(worst).toBeLessThan(2e-7)
     await page.close()
@@ -131,7 +170,13 @@ describe('the whole path', () => {
     await page.mouse.down()
     await page.mouse.move(sheet.x + 30, sheet.y + 200 - 53, { steps: 5 })
     await page.mouse.up()
-    await page.waitForFunction((frame) => Math.abs(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - frame) <= 1, here + 25)
+    await page.waitForFunction(
+      (frame) =>
+        Math.abs(
+          Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) - frame,
+        ) <= 1,
+      here + 25,
+    )
     await page.click(`[data-clip="${clip.id}"]`, { position: { x: 20, y: 40 } })
     await page.click('[data-card] >> text=Delete')
     expect((await editor.document()).clip.get(clip.id)).toBeUndefined()
@@ -198,7 +243,9 @@ describe('the whole path', () => {
     await stage.server.start()
     await page.goto(`${stage.server.url}/reels/${REEL}`)
     await page.waitForSelector('[data-save="saved"]')
-    const state = (await (await fetch(`${stage.server.url}/api/reels/${REEL}`)).json()) as { records: { words?: string }[] }
+    const state = (await (await fetch(`${stage.server.url}/api/reels/${REEL}`)).json()) as {
+      records: { words?: string }[]
+    }
     expect(state.records.filter((record) => record.words === 'Kept through a reload')).toHaveLength(1)
     await page.close()
   }, 60_000)

@@ -13,19 +13,32 @@ const all = readdirSync(folder)
   .filter((file) => file.endsWith('.bench.ts'))
   .map((file) => file.replace('.bench.ts', ''))
 const wanted = process.argv.slice(2).filter((word) => !word.startsWith('--'))
-for (const name of wanted) if (!existsSync(path.join(folder, `${name}.bench.ts`))) giveUp(`There is no bench ${name}; there are ${all.join(', ')}.`)
+for (const name of wanted)
+  if (!existsSync(path.join(folder, `${name}.bench.ts`)))
+    giveUp(`There is no bench ${name}; there are ${all.join(', ')}.`)
 
-needPackages(['ffmpeg', 'postgresql', 'chromium', 'sox', 'poppler', ...(wanted.length === 0 || wanted.includes('search-quality') ? /** @type {const} */ (['ufoai']) : [])])
+needPackages([
+  'ffmpeg',
+  'postgresql',
+  'chromium',
+  'sox',
+  'poppler',
+  ...(wanted.length === 0 || wanted.includes('search-quality') ? /** @type {const} */ (['ufoai']) : []),
+])
 installDependencies()
 build()
 const cluster = await throwAwayCluster()
 let failed = false
 for (const name of wanted.length > 0 ? wanted : all) {
-  const ran = spawnSync(process.execPath, ['--conditions=development', '--import', 'tsx', path.join(folder, `${name}.bench.ts`)], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
-  })
+  const ran = spawnSync(
+    process.execPath,
+    ['--conditions=development', '--import', 'tsx', path.join(folder, `${name}.bench.ts`)],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
+    },
+  )
   failed ||= ran.status !== 0
 }
 cluster.stop()

@@ -13,5 +13,9 @@ const steps = /** @type {[string, string[]][]} */ ([
   ['prettier', ['--check', '--log-level', 'warn', '.']],
 ])
 const failed = steps.filter(([name, args]) => !run(bin(name), args, { cwd: ROOT }))
-console.log(failed.length === 0 ? 'Types, lint and format are in order.' : `Not in order: ${failed.map(([name, args]) => `${name} ${args.at(-1)}`).join(', ')}`)
+console.log(
+  failed.length === 0
+    ? 'Types, lint and format are in order.'
+    : `Not in order: ${failed.map(([name, args]) => `${name} ${args.at(-1)}`).join(', ')}`,
+)
 process.exit(failed.length === 0 ? 0 : 1)

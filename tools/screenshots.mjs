@@ -10,10 +10,14 @@ needPackages(['ffmpeg', 'postgresql', 'chromium'])
 installDependencies()
 build()
 const cluster = await throwAwayCluster()
-const ran = spawnSync(process.execPath, ['--conditions=development', '--import', 'tsx', path.join(ROOT, 'e2e/support/screenshots.ts')], {
-  cwd: ROOT,
-  stdio: 'inherit',
-  env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
-})
+const ran = spawnSync(
+  process.execPath,
+  ['--conditions=development', '--import', 'tsx', path.join(ROOT, 'e2e/support/screenshots.ts')],
+  {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
+  },
+)
 cluster.stop()
 process.exit(ran.status ?? 1)

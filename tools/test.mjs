@@ -15,17 +15,36 @@ build()
 const given = process.env.YODEL_DATABASE_URL
 const cluster = given ? null : await throwAwayCluster()
 const report = path.join(mkdtempSync(path.join(tmpdir(), 'yodel-report-')), 'report.json')
-const args = ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(2)]
-const ran = spawnSync(process.execPath, [path.join(ROOT, 'node_modules/vitest/vitest.mjs'), ...args.slice(1)], {
-  cwd: ROOT,
-  stdio: 'inherit',
-  env: { ...process.env, YODEL_TEST_DATABASE_URL: given ?? cluster?.url, YODEL_TEST_SHARED: path.dirname(report) },
-})
+const args = [
+  'vitest',
+  'run',
+  '--reporter=dot',
+  '--reporter=json',
+  `--outputFile.json=${report}`,
+  ...process.argv.slice(2),
+]
+const ran = spawnSync(
+  process.execPath,
+  [path.join(ROOT, 'node_modules/vitest/vitest.mjs'), ...args.slice(1)],
+  {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: {
+      ...process.env,
+      YODEL_TEST_DATABASE_URL: given ?? cluster?.url,
+      YODEL_TEST_SHARED: path.dirname(report),
+    },
+  },
+)
 cluster?.stop()
-const counts = existsSync(report) ? JSON.parse(readFileSync(report, 'utf8')) : { numPassedTests: 0, numFailedTests: 0 }
+const counts = existsSync(report)
+  ? JSON.parse(readFileSync(report, 'utf8'))
+  : { numPassedTests: 0, numFailedTests: 0 }
 // A file that fails before its first test counts as a failure, too.
 const broken = (counts.testResults ?? []).filter(
-  (/** @type {any} */ file) => file.status === 'failed' && file.assertionResults.every((/** @type {any} */ test) => test.status !== 'failed'),
+  (/** @type {any} */ file) =>
+    file.status === 'failed' &&
+    file.assertionResults.every((/** @type {any} */ test) => test.status !== 'failed'),
 ).length
 const failed = counts.numFailedTests + broken
 console.log(`${counts.numPassedTests} passed, ${failed} failed`)

@@ -38,21 +38,39 @@ export function makeNoises(folder: string): void {
   mkdirSync(shelf)
   for (let sound = 0; sound < SOUNDS; sound++) {
     const noise = `anoisesrc=duration=${1 + (sound % 4)}:seed=${sound}:amplitude=0.4,afade=t=out:d=1`
-    execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', noise, '-ar', '48000', path.join(shelf, `sound ${sound}.wav`)])
+    execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      noise,
+      '-ar',
+      '48000',
+      path.join(shelf, `sound ${sound}.wav`),
+    ])
   }
 }
 
 /** A reel of twenty minutes at 24 fps with nothing on it. */
 export function emptyReel(): ReelDocument {
   const place = { firstFrame: 86_400, programme: 0, length: LENGTH, pictureId: null }
-  return documentOf([{ kind: 'reel', id: 'r', show: 'Crowd', name: 'Reel 1', rate: '24', ...place, company: '', nameRule: '' }])
+  return documentOf([
+    { kind: 'reel', id: 'r', show: 'Crowd', name: 'Reel 1', rate: '24', ...place, company: '', nameRule: '' },
+  ])
 }
 
 /** Records that fill a reel: 2,000 cues all over it, 5,000 sounds one after the other on 30 tracks. */
-export function crowded(doc: ReelDocument, sounds: readonly Pick<Sound, 'id' | 'name' | 'length'>[]): ReelRecord[] {
+export function crowded(
+  doc: ReelDocument,
+  sounds: readonly Pick<Sound, 'id' | 'name' | 'length'>[],
+): ReelRecord[] {
   const before = new Set(recordsOf(doc).map((record) => record.id))
   let full = doc
-  for (let track = 0; track < TRACKS; track++) full = expectOk(apply(full, expectOk(addTrack(full, { id: `t${track}`, category: CATEGORIES[track % 6] ?? 'FX' }))))
+  for (let track = 0; track < TRACKS; track++)
+    full = expectOk(
+      apply(full, expectOk(addTrack(full, { id: `t${track}`, category: CATEGORIES[track % 6] ?? 'FX' }))),
+    )
   const cue = expectOk(spotCue(doc, { id: 'x', category: 'FX', in: 0, out: 12 })).added[0] as Cue
   const cues = Array.from({ length: CUES }, (_, index): Cue => {
     const at = Math.floor((index * (LENGTH - 100)) / CUES)
@@ -87,7 +105,13 @@ export function crowded(doc: ReelDocument, sounds: readonly Pick<Sound, 'id' | '
 /** Opens a crowded reel of its own in a page. @returns Its id. */
 export async function openCrowd(server: RealServer, page: Page, folder: string): Promise<string> {
   const post = async (url: string, body: object): Promise<unknown> =>
-    (await fetch(server.url + url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json()
+    (
+      await fetch(server.url + url, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      })
+    ).json()
   await post('/api/shelves', { path: path.join(folder, 'shelf') })
   let sounds: Sound[] = []
   while (sounds.length < SOUNDS) {
@@ -98,7 +122,18 @@ export async function openCrowd(server: RealServer, page: Page, folder: string):
   const id = page.url().split('/').at(-1) ?? ''
   const state = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
   const reel = state.records.find((record) => record.kind === 'reel') as ReelRecord
-  const change = { label: 'Crowd', added: crowded(documentOf(state.records), sounds), updated: [[reel, { ...reel, length: LENGTH }]], removed: [] }
-  await post(`/api/reels/${id}/changes`, { changeId: crypto.randomUUID(), base: state.seq, role: 'do', target: null, change })
+  const change = {
+    label: 'Crowd',
+    added: crowded(documentOf(state.records), sounds),
+    updated: [[reel, { ...reel, length: LENGTH }]],
+    removed: [],
+  }
+  await post(`/api/reels/${id}/changes`, {
+    changeId: crypto.randomUUID(),
+    base: state.seq,
+    role: 'do',
+    target: null,
+    change,
+  })
   return id
 }

@@ -2,7 +2,21 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { apply, checkChange, documentOf, expectOk, invert, moveClips, planReel, recordsOf, shapeClips, trimClip, type Clip, type ReelRecord, type ReelState } from '@yodel/core'
+import {
+  apply,
+  checkChange,
+  documentOf,
+  expectOk,
+  invert,
+  moveClips,
+  planReel,
+  recordsOf,
+  shapeClips,
+  trimClip,
+  type Clip,
+  type ReelRecord,
+  type ReelState,
+} from '@yodel/core'
 import { launch } from '../../e2e/support/browser.js'
 import { realServer } from '../../e2e/support/server.js'
 import { crowded, emptyReel, makeNoises, openCrowd } from './crowd.js'
@@ -11,7 +25,11 @@ import { percentile, report } from './report.js'
 const CLIENTS = 10
 const EDITS = 60
 
-const made = Array.from({ length: 12 }, (_, sound) => ({ id: `s${sound}`, name: `Noise ${sound}`, length: 48_000 * (1 + (sound % 4)) }))
+const made = Array.from({ length: 12 }, (_, sound) => ({
+  id: `s${sound}`,
+  name: `Noise ${sound}`,
+  length: 48_000 * (1 + (sound % 4)),
+}))
 const plain = emptyReel()
 const full = documentOf([...recordsOf(plain), ...crowded(plain, made)])
 const placed = [...full.clip.values()]
@@ -33,7 +51,11 @@ for (let round = 0; round < 400; round++) {
   }
   if (round >= 40 && edit.ok) steps.push(performance.now() - begun)
 }
-report({ name: 'edit.apply', value: percentile(steps, 0.95), unit: 'ms to compute, apply, check, lay out and invert, 95th' })
+report({
+  name: 'edit.apply',
+  value: percentile(steps, 0.95),
+  unit: 'ms to compute, apply, check, lay out and invert, 95th',
+})
 
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-edit-'))
 makeNoises(folder)
@@ -42,7 +64,8 @@ const browser = await launch()
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.addInitScript({ content: 'globalThis.__name = (named) => named' })
 const id = await openCrowd(server, page, folder)
-const load = async (): Promise<ReelState> => (await fetch(`${server.url}/api/reels/${id}`)).json() as Promise<ReelState>
+const load = async (): Promise<ReelState> =>
+  (await fetch(`${server.url}/api/reels/${id}`)).json() as Promise<ReelState>
 const state = await load()
 const doc = documentOf(state.records)
 const clips = [...doc.clip.values()]
@@ -62,13 +85,21 @@ const frames = await page.evaluate(async () => {
   if (!element) throw new Error('no sound is in sight')
   const box = element.getBoundingClientRect()
   const at = (type: string, y: number): void => {
-    const event = new PointerEvent(type, { bubbles: true, clientX: box.left + 20, clientY: box.top + 8 + y, button: 0, pointerId: 1 })
+    const event = new PointerEvent(type, {
+      bubbles: true,
+      clientX: box.left + 20,
+      clientY: box.top + 8 + y,
+      button: 0,
+      pointerId: 1,
+    })
     ;(type === 'pointerdown' ? element : window).dispatchEvent(event)
   }
   const said = (): string => document.querySelector('[data-drag]')?.textContent ?? ''
   // A task that is asked for within a refresh runs when that refresh has been painted.
   const painted = (): Promise<void> =>
-    (window as unknown as { scheduler: { postTask: (task: () => void, options: object) => Promise<void> } }).scheduler.postTask(() => undefined, { priority: 'user-blocking' })
+    (
+      window as unknown as { scheduler: { postTask: (task: () => void, options: object) => Promise<void> } }
+    ).scheduler.postTask(() => undefined, { priority: 'user-blocking' })
   const times: number[] = []
   at('pointerdown', 0)
   // The first sixty warm up.
@@ -87,7 +118,11 @@ const frames = await page.evaluate(async () => {
   return times.slice(60)
 })
 if (frames.length < 60) throw new Error(`only ${frames.length} moves showed something`)
-report({ name: 'edit.frame', value: percentile(frames, 0.95), unit: 'ms from a move of the pointer to its paint, 95th' })
+report({
+  name: 'edit.frame',
+  value: percentile(frames, 0.95),
+  unit: 'ms from a move of the pointer to its paint, 95th',
+})
 await browser.close()
 
 // Each of ten moves sounds of its own up and down, one after the other.
@@ -100,10 +135,25 @@ await Promise.all(
       const from = own[round % 20] as Clip
       const to: Clip = { ...from, gain: from.gain - 1 }
       own[round % 20] = to
-      const change = { label: 'Gain', added: [], updated: [[from, to]] as [ReelRecord, ReelRecord][], removed: [] }
-      const body = JSON.stringify({ changeId: crypto.randomUUID(), base: seq, role: 'do', target: null, change })
+      const change = {
+        label: 'Gain',
+        added: [],
+        updated: [[from, to]] as [ReelRecord, ReelRecord][],
+        removed: [],
+      }
+      const body = JSON.stringify({
+        changeId: crypto.randomUUID(),
+        base: seq,
+        role: 'do',
+        target: null,
+        change,
+      })
       const begun = performance.now()
-      const response = await fetch(`${server.url}/api/reels/${id}/changes`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
+      const response = await fetch(`${server.url}/api/reels/${id}/changes`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body,
+      })
       const answer = (await response.json()) as { seq: number }
       if (!response.ok) throw new Error(JSON.stringify(answer))
       if (round >= 3) acks.push(performance.now() - begun)
@@ -113,7 +163,12 @@ await Promise.all(
     }
   }),
 )
-report({ name: 'edit.ack', value: percentile(acks, 0.95), unit: `ms until the server has a change, ${CLIENTS} editing at once, 95th` })
-if (recordsOf(documentOf((await load()).records)).length !== recordsOf(doc).length) throw new Error('records were lost')
+report({
+  name: 'edit.ack',
+  value: percentile(acks, 0.95),
+  unit: `ms until the server has a change, ${CLIENTS} editing at once, 95th`,
+})
+if (recordsOf(documentOf((await load()).records)).length !== recordsOf(doc).length)
+  throw new Error('records were lost')
 await server.close()
 rmSync(folder, { recursive: true })

@@ -24,7 +24,8 @@ for (const recording of catalogue()) {
   found += events.length
   truth += expected.length
   met += Math.min(hits, events.length)
-  if (process.env['YODEL_BENCH_SAY']) console.error(recording.name, 'found', events.length, 'known', expected.length, 'met', hits)
+  if (process.env['YODEL_BENCH_SAY'])
+    console.error(recording.name, 'found', events.length, 'known', expected.length, 'met', hits)
 }
 report({ name: 'events.recall', value: (100 * met) / truth, unit: '%' })
 report({ name: 'events.precision', value: (100 * met) / found, unit: '%' })
@@ -32,6 +33,7 @@ report({ name: 'events.precision', value: (100 * met) / found, unit: '%' })
 function interleaved(channels: readonly Float32Array[]): Float32Array {
   const length = channels[0]?.length ?? 0
   const out = new Float32Array(length * channels.length)
-  for (const [index, channel] of channels.entries()) for (let i = 0; i < length; i++) out[i * channels.length + index] = channel[i] as number
+  for (const [index, channel] of channels.entries())
+    for (let i = 0; i < length; i++) out[i * channels.length + index] = channel[i] as number
   return out
 }

@@ -16,7 +16,15 @@ import { report } from './report.js'
 
 const FILES = Number(process.env['YODEL_BENCH_FILES'] ?? 5000)
 const PROBED = 100
-const BLANK = { description: '', originator: 'Bench', originatorReference: '', date: '2026-01-01', time: '00:00:00', timeReference: 0, codingHistory: '' }
+const BLANK = {
+  description: '',
+  originator: 'Bench',
+  originatorReference: '',
+  date: '2026-01-01',
+  time: '00:00:00',
+  timeReference: 0,
+  codingHistory: '',
+}
 const random = seededRandom(2)
 const root = mkdtempSync(path.join(tmpdir(), 'yodel-index-'))
 const folder = path.join(root, 'short')
@@ -27,7 +35,13 @@ for (let index = 0; index < FILES; index++) {
   const channels = index % 3 === 0 ? 2 : 1
   const length = Math.round(48_000 * (0.5 + 2 * random()))
   audio += length / 48_000
-  const head = wavHeader({ channels, sampleRate: 48_000, bits: 24, length, bext: { ...BLANK, description: `Blow number ${index}` } })
+  const head = wavHeader({
+    channels,
+    sampleRate: 48_000,
+    bits: 24,
+    length,
+    bext: { ...BLANK, description: `Blow number ${index}` },
+  })
   const bytes = Buffer.alloc(head.length + length * channels * 3)
   bytes.set(head)
   const pitch = 0.02 + random() * 0.2
@@ -44,16 +58,36 @@ for (let index = 0; index < FILES; index++) {
 }
 
 const readBegun = performance.now()
-for (let at = 0; at < files.length; at += 8) await Promise.all(files.slice(at, at + 8).map((file) => readTags(folder, file)))
+for (let at = 0; at < files.length; at += 8)
+  await Promise.all(files.slice(at, at + 8).map((file) => readTags(folder, file)))
 const readRate = files.length / ((performance.now() - readBegun) / 1000)
 const probeBegun = performance.now()
-for (const file of files.slice(0, PROBED)) execFileSync('ffprobe', ['-v', 'error', '-show_format', '-show_streams', '-of', 'json', path.join(folder, file.path)])
+for (const file of files.slice(0, PROBED))
+  execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-show_format',
+    '-show_streams',
+    '-of',
+    'json',
+    path.join(folder, file.path),
+  ])
 const probeRate = PROBED / ((performance.now() - probeBegun) / 1000)
-report({ name: 'index.metadata', value: readRate, unit: 'files/s', peer: `one ffprobe process a file, ${probeRate.toFixed(0)} files/s`, ratio: readRate / probeRate })
+report({
+  name: 'index.metadata',
+  value: readRate,
+  unit: 'files/s',
+  peer: `one ffprobe process a file, ${probeRate.toFixed(0)} files/s`,
+  ratio: readRate / probeRate,
+})
 
 const server = await realServer({ demo: false })
 const db = await openDatabase(server.databaseUrl)
-const settings = readSettings({ YODEL_DATABASE_URL: server.databaseUrl, YODEL_DATA_DIR: path.join(root, 'data'), YODEL_SOUND_ROOTS: root })
+const settings = readSettings({
+  YODEL_DATABASE_URL: server.databaseUrl,
+  YODEL_DATA_DIR: path.join(root, 'data'),
+  YODEL_SOUND_ROOTS: root,
+})
 const services = makeServices(settings, db, { error: console.error, info: () => undefined } as never)
 const shelf = await makeShelf(db, folder, 'Short')
 const memory: number[] = []
@@ -69,11 +103,19 @@ const counts = await indexShelf(services, shelf.id, {
 })
 clearInterval(watching)
 const seconds = (performance.now() - begun) / 1000
-report({ name: 'index.found', value: FILES / firstPass, unit: 'files/s until they can be found, database included' })
+report({
+  name: 'index.found',
+  value: FILES / firstPass,
+  unit: 'files/s until they can be found, database included',
+})
 report({ name: 'index.whole', value: FILES / seconds, unit: 'files/s with qualities and outlines' })
 report({ name: 'index.listening', value: audio / (seconds - firstPass), unit: 'x real time, two cores' })
 const half = memory.slice(Math.floor(memory.length / 2))
-report({ name: 'index.memory', value: Math.max(...half) - Math.min(...memory.slice(Math.floor(memory.length / 4))), unit: 'MB grown over the last three quarters' })
+report({
+  name: 'index.memory',
+  value: Math.max(...half) - Math.min(...memory.slice(Math.floor(memory.length / 4))),
+  unit: 'MB grown over the last three quarters',
+})
 if (counts.fresh !== FILES || counts.problems > 0) throw new Error(`indexed ${JSON.stringify(counts)}`)
 await Promise.all([services.pool.destroy(), services.ears.destroy()])
 services.watcher.stop()

@@ -16,7 +16,23 @@ export function seededRandom(seed: number): () => number {
 }
 
 const LICENCES = ['CC0 1.0', 'House library', 'CC BY 4.0', '']
-const CATEGORIES = ['Doors', 'Footsteps', 'Weather', 'Vehicles', 'Animals', 'Voices', 'Machines', 'Impacts', 'Ambiences', 'Water', 'Fire', 'Weapons', 'Bells', 'Cloth', 'Designed']
+const CATEGORIES = [
+  'Doors',
+  'Footsteps',
+  'Weather',
+  'Vehicles',
+  'Animals',
+  'Voices',
+  'Machines',
+  'Impacts',
+  'Ambiences',
+  'Water',
+  'Fire',
+  'Weapons',
+  'Bells',
+  'Cloth',
+  'Designed',
+]
 const SHELVES = 8
 
 /** The words that a made-up library is written with: terms of sound, the commonest first, and a long tail of rare nouns (WordNet). */
@@ -39,12 +55,21 @@ export function vocabulary(): { common: string[]; rare: string[] } {
  * Fills a database with made-up sounds: words by Zipf's law, a rare noun in every third, fields filled as unevenly as people fill them.
  * The indexes are taken away first and made again after, as one does for a first load.
  */
-export async function fillLibrary(db: DataSource, count: number, say: (line: string) => void = () => undefined): Promise<void> {
+export async function fillLibrary(
+  db: DataSource,
+  count: number,
+  say: (line: string) => void = () => undefined,
+): Promise<void> {
   const random = seededRandom(11)
   const { common, rare } = vocabulary()
-  const zipf = (): string => common[Math.min(common.length - 1, Math.floor(common.length ** random()) - 1)] as string
+  const zipf = (): string =>
+    common[Math.min(common.length - 1, Math.floor(common.length ** random()) - 1)] as string
   for (let shelf = 0; shelf < SHELVES; shelf++)
-    await db.query(`INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3)`, [`shelf${shelf}`, `Disk ${shelf + 1}`, `/nowhere/${shelf}`])
+    await db.query(`INSERT INTO shelf (id, name, root) VALUES ($1, $2, $3)`, [
+      `shelf${shelf}`,
+      `Disk ${shelf + 1}`,
+      `/nowhere/${shelf}`,
+    ])
   const indexes = (await db.query(
     `SELECT indexname, indexdef FROM pg_indexes WHERE tablename = 'sound' AND indexname LIKE 'sound\\_%' AND indexname <> 'sound_pkey' AND indexname <> 'sound_shelf_id_path_key'`,
   )) as {
@@ -75,8 +100,10 @@ export async function fillLibrary(db: DataSource, count: number, say: (line: str
     if (n % 3 === 0) words.push(rare[Math.floor(random() ** 2 * rare.length)] as string)
     const category = CATEGORIES[Math.floor(random() ** 1.5 * CATEGORIES.length)] as string
     const name = `${words.join(' ')} ${1 + (n % 20)}`
-    const description = random() < 0.7 ? Array.from({ length: 4 + Math.floor(random() * 8) }, zipf).join(' ') : ''
-    const keywords = random() < 0.5 ? Array.from({ length: 3 + Math.floor(random() * 4) }, zipf).join(', ') : ''
+    const description =
+      random() < 0.7 ? Array.from({ length: 4 + Math.floor(random() * 8) }, zipf).join(' ') : ''
+    const keywords =
+      random() < 0.5 ? Array.from({ length: 3 + Math.floor(random() * 4) }, zipf).join(', ') : ''
     const licence = LICENCES[Math.floor(random() * LICENCES.length)] as string
     const length = Math.round(48_000 * Math.exp(random() * 6 - 1.2))
     const rating = random() < 0.02 ? 1 + Math.floor(random() * 5) : 0

@@ -16,18 +16,39 @@ for (const recording of catalogue()) {
   let top = 0
   for (const channel of channels) for (const value of channel) top = Math.max(top, Math.abs(value))
   const gain = 10 ** (recording.peak / 20) / top
-  for (const [index, channel] of channels.entries()) for (let i = 0; i < length; i++) samples[i * count + index] = (channel[i] as number) * gain
+  for (const [index, channel] of channels.entries())
+    for (let i = 0; i < length; i++) samples[i * count + index] = (channel[i] as number) * gain
   const begun = performance.now()
   const listener = new Listener(count === 1 ? 1 : 2)
-  for (let at = 0; at < samples.length; at += 32_768 * count) listener.push(samples.subarray(at, at + 32_768 * count))
+  for (let at = 0; at < samples.length; at += 32_768 * count)
+    listener.push(samples.subarray(at, at + 32_768 * count))
   const heard = listener.finish()
   spent += performance.now() - begun
   audio += length / 48_000
   const filter = 'apad=whole_len=19200,ebur128=peak=true'
-  const said = spawnSync('ffmpeg', ['-nostats', '-f', 'f32le', '-ar', '48000', '-ac', String(count), '-i', '-', '-af', filter, '-f', 'null', '-'], {
-    input: new Uint8Array(samples.buffer),
-    maxBuffer: 2 ** 28,
-  }).stderr.toString()
+  const said = spawnSync(
+    'ffmpeg',
+    [
+      '-nostats',
+      '-f',
+      'f32le',
+      '-ar',
+      '48000',
+      '-ac',
+      String(count),
+      '-i',
+      '-',
+      '-af',
+      filter,
+      '-f',
+      'null',
+      '-',
+    ],
+    {
+      input: new Uint8Array(samples.buffer),
+      maxBuffer: 2 ** 28,
+    },
+  ).stderr.toString()
   const loudness = Number(/Integrated loudness:\s+I:\s+(-?[\d.]+)/.exec(said)?.[1])
   const peak = Number(/True peak:\s+Peak:\s+(-?[\d.]+)/.exec(said)?.[1])
   worstLoudness = Math.max(worstLoudness, Math.abs(heard.loudness - loudness))

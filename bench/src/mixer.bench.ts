@@ -4,7 +4,16 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { clipAtSample, planReel, documentOf, PRESETS, type Clip, type Insert, type ReelRecord, type Track } from '@yodel/core'
+import {
+  clipAtSample,
+  planReel,
+  documentOf,
+  PRESETS,
+  type Clip,
+  type Insert,
+  type ReelRecord,
+  type Track,
+} from '@yodel/core'
 import bounce from '../../apps/server/src/turnover/bounceWorker.js'
 import { report } from './report.js'
 
@@ -53,14 +62,22 @@ const clips: Clip[] = Array.from({ length: CLIPS }, (_, index) => {
   ends[track] = start + length
   const part = { from: offset, to: offset + length, gain: -(index % 9), fadeIn: 4800, fadeOut: 9600 }
   return {
-    ...clipAtSample({ id: `c${index}`, trackId: `t${track}`, cueId: null, at: start, sound: { id: sound.id, name: '', recorded: sound.length, sync: offset, ...part } }),
+    ...clipAtSample({
+      id: `c${index}`,
+      trackId: `t${track}`,
+      cueId: null,
+      at: start,
+      sound: { id: sound.id, name: '', recorded: sound.length, sync: offset, ...part },
+    }),
     fadeInShape: index % 2 ? 'power' : 'linear',
     fadeOutShape: index % 3 ? 's' : 'power',
   } satisfies Clip
 }).filter((clip) => clip.length > 20_000)
 
 const plan = planReel(documentOf([...tracks, ...clips] as ReelRecord[]))
-const media = Object.fromEntries(sounds.map((sound) => [sound.id, { file: sound.file, channels: sound.channels }]))
+const media = Object.fromEntries(
+  sounds.map((sound) => [sound.id, { file: sound.file, channels: sound.channels }]),
+)
 const ours = path.join(folder, 'ours.wav')
 writeFileSync(ours, '')
 bounce({ plan, media, from: 0, to: 30 * RATE, out: ours })
@@ -68,7 +85,13 @@ const begun = performance.now()
 bounce({ plan, media, from: 0, to: LENGTH, out: ours })
 const seconds = (performance.now() - begun) / 1000
 const treatedBegun = performance.now()
-bounce({ plan: planReel(documentOf([...tracks, ...clips, ...treatment()] as ReelRecord[])), media, from: 0, to: LENGTH, out: ours })
+bounce({
+  plan: planReel(documentOf([...tracks, ...clips, ...treatment()] as ReelRecord[])),
+  media,
+  from: 0,
+  to: LENGTH,
+  out: ours,
+})
 report({
   name: 'mixer.treated',
   value: 600 / ((performance.now() - treatedBegun) / 1000),
@@ -110,7 +133,23 @@ const inputs = clips.flatMap((clip) => {
   return ['-f', 'f32le', '-ar', '48000', '-ac', String(sound.channels), '-i', sound.file]
 })
 const peerBegun = performance.now()
-execFileSync('ffmpeg', ['-v', 'error', '-y', ...inputs, '-filter_complex_script', script, '-map', '[out]', '-c:a', 'pcm_s24le', theirs], { maxBuffer: 1 << 26 })
+execFileSync(
+  'ffmpeg',
+  [
+    '-v',
+    'error',
+    '-y',
+    ...inputs,
+    '-filter_complex_script',
+    script,
+    '-map',
+    '[out]',
+    '-c:a',
+    'pcm_s24le',
+    theirs,
+  ],
+  { maxBuffer: 1 << 26 },
+)
 const peerSeconds = (performance.now() - peerBegun) / 1000
 
 const samplesOf = (file: string): Buffer => {
@@ -120,17 +159,35 @@ const samplesOf = (file: string): Buffer => {
 const [a, b] = [samplesOf(ours), samplesOf(theirs)]
 if (Math.abs(a.length - b.length) > 6) throw new Error(`lengths differ: ${a.length} and ${b.length}`)
 let worst = 0
-for (let at = 0; at + 3 <= Math.min(a.length, b.length); at += 3) worst = Math.max(worst, Math.abs(a.readIntLE(at, 3) - b.readIntLE(at, 3)))
+for (let at = 0; at + 3 <= Math.min(a.length, b.length); at += 3)
+  worst = Math.max(worst, Math.abs(a.readIntLE(at, 3) - b.readIntLE(at, 3)))
 rmSync(folder, { recursive: true })
-report({ name: 'mixer.realtime', value: 600 / seconds, unit: 'x real time', peer: 'ffmpeg', ratio: peerSeconds / seconds })
-report({ name: 'mixer.residual', value: 20 * Math.log10(Math.max(worst, 0.5) / 8_388_608), unit: 'dBFS', peer: 'ffmpeg' })
+report({
+  name: 'mixer.realtime',
+  value: 600 / seconds,
+  unit: 'x real time',
+  peer: 'ffmpeg',
+  ratio: peerSeconds / seconds,
+})
+report({
+  name: 'mixer.residual',
+  value: 20 * Math.log10(Math.max(worst, 0.5) / 8_388_608),
+  unit: 'dBFS',
+  peer: 'ffmpeg',
+})
 
 /** An equaliser, a compressor and a ride of the level for each track. */
 function treatment(): ReelRecord[] {
   return tracks.flatMap(({ id }): ReelRecord[] => [
     {
       ...{ kind: 'insert', id: `e${id}`, on: id, order: 'a0', bypass: false, effect: 'equaliser' },
-      ...{ ...(PRESETS.equaliser[0] as (typeof PRESETS.equaliser)[number]).settings, highPass: 80, lowDb: 3, firstDb: -4, highDb: 2 },
+      ...{
+        ...(PRESETS.equaliser[0] as (typeof PRESETS.equaliser)[number]).settings,
+        highPass: 80,
+        lowDb: 3,
+        firstDb: -4,
+        highDb: 2,
+      },
     } as Insert,
     {
       ...{ kind: 'insert', id: `c${id}`, on: id, order: 'a1', bypass: false, effect: 'compressor' },

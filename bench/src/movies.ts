@@ -10,7 +10,11 @@ const BITS = 12
 export function numberedMovie(folder: string, rate: FrameRateId, seconds: number): string {
   const { num, den } = FRAME_RATES[rate]
   const file = path.join(folder, `numbered-${rate}.mp4`)
-  const bits = Array.from({ length: BITS }, (_, bit) => `drawbox=x=${bit * 50}:y=100:w=50:h=160:color=white:t=fill:enable='gte(mod(n,${2 ** (bit + 1)}),${2 ** bit})'`)
+  const bits = Array.from(
+    { length: BITS },
+    (_, bit) =>
+      `drawbox=x=${bit * 50}:y=100:w=50:h=160:color=white:t=fill:enable='gte(mod(n,${2 ** (bit + 1)}),${2 ** bit})'`,
+  )
   execFileSync('ffmpeg', [
     '-v',
     'error',
@@ -60,10 +64,28 @@ declare global {
 }
 
 /** Makes a reel of a rate with a movie as its picture, and opens it in a page. */
-export async function openReelWith(server: RealServer, page: Page, rate: FrameRateId, movie: string): Promise<Picture> {
+export async function openReelWith(
+  server: RealServer,
+  page: Page,
+  rate: FrameRateId,
+  movie: string,
+): Promise<Picture> {
   const post = async (url: string, body: object): Promise<Record<string, never>> =>
-    (await fetch(server.url + url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })).json() as Promise<Record<string, never>>
-  const { id } = (await post('/api/reels', { showId: null, showName: 'Bench', name: rate, rate, firstTimecode: '01:00:00:00', lengthSeconds: 60 })) as unknown as { id: string }
+    (
+      await fetch(server.url + url, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      })
+    ).json() as Promise<Record<string, never>>
+  const { id } = (await post('/api/reels', {
+    showId: null,
+    showName: 'Bench',
+    name: rate,
+    rate,
+    firstTimecode: '01:00:00:00',
+    lengthSeconds: 60,
+  })) as unknown as { id: string }
   const picture = (await post('/api/pictures/pick', { path: movie })) as unknown as Picture
   for (let state = 'waiting'; state !== 'ready';) {
     await new Promise((resolve) => setTimeout(resolve, 300))
@@ -71,11 +93,29 @@ export async function openReelWith(server: RealServer, page: Page, rate: FrameRa
     if (now.state === 'failed') throw new Error(now.message)
     state = now.state
   }
-  const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as { records: { kind: string }[] }
+  const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as {
+    records: { kind: string }[]
+  }
   const from = records[0] as object
-  const change = { label: 'Picture', added: [], removed: [], updated: [[from, { ...from, pictureId: picture.id, length: picture.frames }]] }
-  await post(`/api/reels/${id}/changes`, { changeId: crypto.randomUUID(), base: 1, role: 'do', target: null, change })
+  const change = {
+    label: 'Picture',
+    added: [],
+    removed: [],
+    updated: [[from, { ...from, pictureId: picture.id, length: picture.frames }]],
+  }
+  await post(`/api/reels/${id}/changes`, {
+    changeId: crypto.randomUUID(),
+    base: 1,
+    role: 'do',
+    target: null,
+    change,
+  })
   await page.goto(`${server.url}/reels/${id}`)
-  await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 60_000 })
+  await page.waitForFunction(
+    () =>
+      Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0,
+    null,
+    { timeout: 60_000 },
+  )
   return picture
 }

@@ -6,11 +6,13 @@ import { report } from './report.js'
 
 const WITHIN = 1
 const rate = FRAME_RATES['24']
-const decode = (...args: string[]): Buffer => execFileSync('ffmpeg', ['-v', 'error', '-i', DEMO_MOVIE, ...args, '-'], { maxBuffer: 2 ** 30 })
+const decode = (...args: string[]): Buffer =>
+  execFileSync('ffmpeg', ['-v', 'error', '-i', DEMO_MOVIE, ...args, '-'], { maxBuffer: 2 ** 30 })
 
 /** Prints recall and precision of found frames against true ones. */
 function judge(name: string, found: readonly number[], truth: readonly number[]): void {
-  const near = (frame: number, others: readonly number[]): boolean => others.some((other) => Math.abs(other - frame) <= WITHIN)
+  const near = (frame: number, others: readonly number[]): boolean =>
+    others.some((other) => Math.abs(other - frame) <= WITHIN)
   const missed = truth.filter((frame) => !near(frame, found))
   const extra = found.filter((frame) => !near(frame, truth))
   if (process.env['YODEL_BENCH_SAY'])
@@ -22,7 +24,11 @@ function judge(name: string, found: readonly number[], truth: readonly number[])
       extra,
     )
   report({ name: `${name}.recall`, value: (100 * (truth.length - missed.length)) / truth.length, unit: '%' })
-  report({ name: `${name}.precision`, value: (100 * (found.length - extra.length)) / found.length, unit: '%' })
+  report({
+    name: `${name}.precision`,
+    value: (100 * (found.length - extra.length)) / found.length,
+    unit: '%',
+  })
 }
 
 const pcm = decode('-vn', '-ac', '1', '-ar', '48000', '-f', 'f32le')

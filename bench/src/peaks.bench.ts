@@ -9,7 +9,19 @@ import { report } from './report.js'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-peaks-'))
 const file = path.join(folder, 'long.wav')
-execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'anoisesrc=r=48000:d=1200:a=0.3', '-af', 'pan=stereo|c0=c0|c1=0.5*c0', '-c:a', 'pcm_s24le', file])
+execFileSync('ffmpeg', [
+  '-v',
+  'error',
+  '-f',
+  'lavfi',
+  '-i',
+  'anoisesrc=r=48000:d=1200:a=0.3',
+  '-af',
+  'pan=stereo|c0=c0|c1=0.5*c0',
+  '-c:a',
+  'pcm_s24le',
+  file,
+])
 const time = async (work: () => unknown): Promise<number> => {
   const begun = performance.now()
   await work()
@@ -28,5 +40,11 @@ for (let round = 0; round < 3; round++) {
   ourBest = Math.min(ourBest, await time(ours))
   peerBest = Math.min(peerBest, await time(peer))
 }
-report({ name: 'peaks', value: 1200 / ourBest, unit: 'x real time', peer: `ffmpeg to null, ${(1200 / peerBest).toFixed(0)} x`, ratio: peerBest / ourBest })
+report({
+  name: 'peaks',
+  value: 1200 / ourBest,
+  unit: 'x real time',
+  peer: `ffmpeg to null, ${(1200 / peerBest).toFixed(0)} x`,
+  ratio: peerBest / ourBest,
+})
 rmSync(folder, { recursive: true })

@@ -10,7 +10,13 @@ export interface Measure {
 /** Prints a measure as one line of JSON. */
 export function report(measure: Measure): void {
   const round = (value: number): number => Number(value.toPrecision(5))
-  console.log(JSON.stringify({ ...measure, value: round(measure.value), ...(measure.ratio === undefined ? {} : { ratio: round(measure.ratio) }) }))
+  console.log(
+    JSON.stringify({
+      ...measure,
+      value: round(measure.value),
+      ...(measure.ratio === undefined ? {} : { ratio: round(measure.ratio) }),
+    }),
+  )
 }
 
 /** The value below which a part of the values lies. @param part - 0 to 1. */

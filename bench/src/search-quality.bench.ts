@@ -54,11 +54,21 @@ const folder = path.join(root, 'sounds')
 execFileSync('unzip', ['-q', ARCHIVE, 'sound/*', '-d', folder])
 const server = await realServer({ demo: false })
 const db = await openDatabase(server.databaseUrl)
-const settings = readSettings({ YODEL_DATABASE_URL: server.databaseUrl, YODEL_DATA_DIR: path.join(root, 'data'), YODEL_SOUND_ROOTS: root })
+const settings = readSettings({
+  YODEL_DATABASE_URL: server.databaseUrl,
+  YODEL_DATA_DIR: path.join(root, 'data'),
+  YODEL_SOUND_ROOTS: root,
+})
 const services = makeServices(settings, db, { error: console.error, info: () => undefined } as never)
 const shelf = await makeShelf(db, folder, 'Package')
-const counts = await indexShelf(services, shelf.id, { id: 'bench', signal: new AbortController().signal, progress: () => undefined })
-const paths = ((await db.query('SELECT path FROM sound WHERE NOT missing')) as { path: string }[]).map((row) => row.path)
+const counts = await indexShelf(services, shelf.id, {
+  id: 'bench',
+  signal: new AbortController().signal,
+  progress: () => undefined,
+})
+const paths = ((await db.query('SELECT path FROM sound WHERE NOT missing')) as { path: string }[]).map(
+  (row) => row.path,
+)
 const scope = { shelves: null, kit: null, showId: null, now: new Date() }
 
 for (const [name, answer] of [
@@ -67,7 +77,14 @@ for (const [name, answer] of [
 ] as const) {
   let recall = 0
   for (const [text, relevant] of QUERIES) {
-    const { sounds } = await answer(db, { text, scope, sort: 'match', down: false, beyond: null, cursor: null })
+    const { sounds } = await answer(db, {
+      text,
+      scope,
+      sort: 'match',
+      down: false,
+      beyond: null,
+      cursor: null,
+    })
     const wanted = Math.min(AT, paths.filter((one) => relevant.test(one)).length)
     const met = sounds.slice(0, AT).filter((sound) => relevant.test(sound.path)).length
     recall += met / wanted
@@ -79,7 +96,11 @@ for (const [name, answer] of [
         sounds.slice(0, 6).map((sound) => sound.path.replace('sound/', '')),
       )
   }
-  report({ name: `${name}.recall-at-20`, value: (100 * recall) / QUERIES.length, unit: `%, ${QUERIES.length} queries over ${paths.length} sounds` })
+  report({
+    name: `${name}.recall-at-20`,
+    value: (100 * recall) / QUERIES.length,
+    unit: `%, ${QUERIES.length} queries over ${paths.length} sounds`,
+  })
 }
 if (counts.problems > 0) console.error(`${counts.problems} could not be read`)
 await Promise.all([services.pool.destroy(), services.ears.destroy()])

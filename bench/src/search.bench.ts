@@ -33,10 +33,28 @@ const KINDS: Readonly<Record<string, () => Asked>> = {
   'three words': () => ({ text: `${pick(head)} ${pick(head)} ${pick(common)}` }),
   'rare': () => ({ text: pick(rare.slice(0, 2000)) }),
   'misspelt': () => ({ text: misspelt(pick(common.filter((word) => word.length > 5))) }),
-  'synonym': () => ({ text: pick(['automobile', 'footfall', 'downpour', 'shriek', 'phone', 'lluvia', 'voiture', 'schritte', 'porte', 'regen']) }),
+  'synonym': () => ({
+    text: pick([
+      'automobile',
+      'footfall',
+      'downpour',
+      'shriek',
+      'phone',
+      'lluvia',
+      'voiture',
+      'schritte',
+      'porte',
+      'regen',
+    ]),
+  }),
   'filtered': () => ({ text: `${pick(head)} channels:stereo length<3` }),
   'by quality': () => ({ text: pick(head), sort: pick(['weight', 'length', 'brightness'] as const) }),
-  'browse deep': () => ({ text: '', cursor: Buffer.from(JSON.stringify({ v: `${pick(common)} ${pick(common)}`, id: '8' })).toString('base64url') }),
+  'browse deep': () => ({
+    text: '',
+    cursor: Buffer.from(JSON.stringify({ v: `${pick(common)} ${pick(common)}`, id: '8' })).toString(
+      'base64url',
+    ),
+  }),
   'facets': () => ({ text: pick(head), facets: true }),
   'phrase': () => ({ text: `"${pick(common.slice(0, 30))} ${pick(common.slice(0, 30))}"` }),
 }
@@ -44,20 +62,34 @@ const scope = { shelves: null, kit: null, showId: null, now: new Date() }
 const ask = async ({ text, sort, cursor, facets }: Asked): Promise<number> => {
   const begun = performance.now()
   if (facets) await countFacets(db, text, scope)
-  else await answerSearch(db, { text, scope, sort: sort ?? 'match', down: true, beyond: null, cursor: cursor ?? null })
+  else
+    await answerSearch(db, {
+      text,
+      scope,
+      sort: sort ?? 'match',
+      down: true,
+      beyond: null,
+      cursor: cursor ?? null,
+    })
   return performance.now() - begun
 }
 const perKind = 300 / Object.keys(KINDS).length
-const asked = Object.entries(KINDS).flatMap(([kind, make]) => Array.from({ length: perKind }, () => ({ kind, asked: make() })))
+const asked = Object.entries(KINDS).flatMap(([kind, make]) =>
+  Array.from({ length: perKind }, () => ({ kind, asked: make() })),
+)
 for (const { asked: one } of asked) await ask(one)
 const times = new Map<string, number[]>()
-for (const { kind, asked: one } of asked.sort(() => random() - 0.5)) times.set(kind, [...(times.get(kind) ?? []), await ask(one)])
-for (const [kind, list] of times) say(`${kind}: p50 ${percentile(list, 0.5).toFixed(0)} p95 ${percentile(list, 0.95).toFixed(0)} ms`)
+for (const { kind, asked: one } of asked.sort(() => random() - 0.5))
+  times.set(kind, [...(times.get(kind) ?? []), await ask(one)])
+for (const [kind, list] of times)
+  say(`${kind}: p50 ${percentile(list, 0.5).toFixed(0)} p95 ${percentile(list, 0.95).toFixed(0)} ms`)
 const all = [...times.values()].flat()
 report({ name: 'search.p50', value: percentile(all, 0.5), unit: 'ms' })
 report({ name: 'search.p95', value: percentile(all, 0.95), unit: 'ms, 300 mixed queries' })
 
-const ids = ((await db.query('SELECT id FROM sound ORDER BY seq LIMIT 4000')) as { id: string }[]).map((row) => row.id)
+const ids = ((await db.query('SELECT id FROM sound ORDER BY seq LIMIT 4000')) as { id: string }[]).map(
+  (row) => row.id,
+)
 const likenessTimes: number[] = []
 for (let i = 0; i < 120; i++) {
   const begun = performance.now()
@@ -84,7 +116,10 @@ for (let i = 0; i < 40; i++) {
       const field = document.querySelector<HTMLInputElement>('[data-search]') as HTMLInputElement
       const list = document.querySelector('[role="listbox"]') as HTMLElement
       const begun = performance.now()
-      Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, field.value + last)
+      Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(
+        field,
+        field.value + last,
+      )
       field.dispatchEvent(new Event('input', { bubbles: true }))
       while (performance.now() - begun < 3000) {
         await new Promise(requestAnimationFrame)
@@ -95,7 +130,11 @@ for (let i = 0; i < 40; i++) {
     }, word.slice(-1)),
   )
 }
-report({ name: 'search.first-p50', value: percentile(firsts, 0.5), unit: 'ms from the key to the first row, half of them' })
+report({
+  name: 'search.first-p50',
+  value: percentile(firsts, 0.5),
+  unit: 'ms from the key to the first row, half of them',
+})
 report({
   name: 'search.first',
   value: percentile(firsts, 0.95),
@@ -112,7 +151,12 @@ async function fillLikeness(): Promise<void> {
   for (let at = 0; at < rows.length; at += 5000)
     await writeLikeness(
       db,
-      rows.slice(at, at + 5000).map(({ id }) => ({ id, likeness: pick(kinds).map((value) => Math.max(0, Math.min(1, value + (random() - 0.5) * 0.2))) })),
+      rows
+        .slice(at, at + 5000)
+        .map(({ id }) => ({
+          id,
+          likeness: pick(kinds).map((value) => Math.max(0, Math.min(1, value + (random() - 0.5) * 0.2))),
+        })),
     )
 }
 

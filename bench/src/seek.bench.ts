@@ -9,19 +9,38 @@ import { numberedMovie, openReelWith, teachReading } from './movies.js'
 import { percentile, report } from './report.js'
 
 const SEEKS = Number(process.env['YODEL_BENCH_SEEKS'] ?? 200)
-const RATES: FrameRateId[] = ['23.976', '24', '25', '29.97', '29.97d', '30', '47.952', '48', '50', '59.94', '59.94d', '60']
+const RATES: FrameRateId[] = [
+  '23.976',
+  '24',
+  '25',
+  '29.97',
+  '29.97d',
+  '30',
+  '47.952',
+  '48',
+  '50',
+  '59.94',
+  '59.94d',
+  '60',
+]
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-seek-'))
 const server = await realServer({ demo: false, roots: folder })
 const browser = await launch()
 let exact = 0
 const times: number[] = []
 let state = 11
-const random = (below: number): number => Math.floor(((state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648) * below)
+const random = (below: number): number =>
+  Math.floor(((state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648) * below)
 
 for (const id of RATES) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await teachReading(page)
-  const picture = await openReelWith(server, page, id, numberedMovie(folder, id.replace('d', '') as FrameRateId, 8))
+  const picture = await openReelWith(
+    server,
+    page,
+    id,
+    numberedMovie(folder, id.replace('d', '') as FrameRateId, 8),
+  )
   const rate = FRAME_RATES[id]
   const first = parseTimecode('01:00:00:00', rate)
   for (let seek = 0; seek < SEEKS; seek++) {
@@ -34,7 +53,8 @@ for (const id of RATES) {
         const onKey = (): void => {
           const begun = performance.now()
           const look = (): void => {
-            if (window.readNumber() === wanted || performance.now() - begun > 1500) resolve(performance.now() - begun)
+            if (window.readNumber() === wanted || performance.now() - begun > 1500)
+              resolve(performance.now() - begun)
             else requestAnimationFrame(look)
           }
           requestAnimationFrame(look)

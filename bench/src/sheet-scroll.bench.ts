@@ -50,7 +50,11 @@ for (let open = 0; open < 5; open++) {
       () =>
         new Promise<number>((resolve) => {
           const look = (): void => {
-            if (document.querySelector('[data-cue]') && document.querySelector('[data-clip]') && document.querySelector('[data-timecode]')?.textContent)
+            if (
+              document.querySelector('[data-cue]') &&
+              document.querySelector('[data-clip]') &&
+              document.querySelector('[data-timecode]')?.textContent
+            )
               requestAnimationFrame(() => resolve(performance.now()))
             else requestAnimationFrame(look)
           }
@@ -86,7 +90,8 @@ for (const steps of ZOOM_STEPS) {
     for (const element of document.querySelectorAll('[data-clip]')) {
       const box = element.getBoundingClientRect()
       const [top, bottom] = [Math.max(box.top + 10, inside.top), Math.min(box.bottom - 10, inside.bottom)]
-      if (bottom - top > 4 && box.left > inside.left && box.right < inside.right) return { x: box.left + 20, y: (top + bottom) / 2 }
+      if (bottom - top > 4 && box.left > inside.left && box.right < inside.right)
+        return { x: box.left + 20, y: (top + bottom) / 2 }
     }
     return null
   })
@@ -94,7 +99,8 @@ for (const steps of ZOOM_STEPS) {
     ? await frameTimes(page, async () => {
         await page.mouse.move(clip.x, clip.y)
         await page.mouse.down()
-        for (let move = 0; move < 100; move++) await page.mouse.move(clip.x, clip.y + Math.sin(move / 12) * 60)
+        for (let move = 0; move < 100; move++)
+          await page.mouse.move(clip.x, clip.y + Math.sin(move / 12) * 60)
         await page.keyboard.press('Escape')
         await page.mouse.up()
       })

@@ -31,14 +31,26 @@ for (const speed of [1, 0.5]) {
         if (event.key !== '1' || (event.target as HTMLElement).matches('input, textarea')) return
         const begun = performance.now()
         const press = { seen: window.readNumber(), took: -1 }
-        const known = new Set([...document.querySelectorAll('[data-cue]')].map((cue) => cue.getAttribute('data-cue')))
+        const known = new Set(
+          [...document.querySelectorAll('[data-cue]')].map((cue) => cue.getAttribute('data-cue')),
+        )
         pressed.push(press)
         const observer = new MutationObserver(() => {
-          if (![...document.querySelectorAll('[data-cue]')].some((cue) => !known.has(cue.getAttribute('data-cue')))) return
+          if (
+            ![...document.querySelectorAll('[data-cue]')].some(
+              (cue) => !known.has(cue.getAttribute('data-cue')),
+            )
+          )
+            return
           observer.disconnect()
           press.took = performance.now() - begun
         })
-        observer.observe(document.body, { subtree: true, childList: true, attributes: true, attributeFilter: ['data-cue'] })
+        observer.observe(document.body, {
+          subtree: true,
+          childList: true,
+          attributes: true,
+          attributeFilter: ['data-cue'],
+        })
       },
       { capture: true },
     )
@@ -53,14 +65,19 @@ for (const speed of [1, 0.5]) {
   }
   await page.locator('[data-timecode]').press('Space')
   await page.waitForSelector('[data-save="saved"]')
-  const seen = await page.evaluate(() => (window as unknown as { pressed: { seen: number; took: number }[] }).pressed)
+  const seen = await page.evaluate(
+    () => (window as unknown as { pressed: { seen: number; took: number }[] }).pressed,
+  )
   const id = page.url().split('/').at(-1) ?? ''
   const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
-  const cues = records.flatMap((record) => (record.kind === 'cue' ? [record] : [])).sort((a, b) => a.number - b.number)
+  const cues = records
+    .flatMap((record) => (record.kind === 'cue' ? [record] : []))
+    .sort((a, b) => a.number - b.number)
   pressed += PRESSES
   right += seen.filter((press, index) => press.seen === cues[index]?.in).length
   times.push(...seen.map((press) => press.took))
-  if (seen.length !== PRESSES || cues.length !== PRESSES) console.error(`speed ${speed}: ${seen.length} presses, ${cues.length} cues`)
+  if (seen.length !== PRESSES || cues.length !== PRESSES)
+    console.error(`speed ${speed}: ${seen.length} presses, ${cues.length} cues`)
   await page.close()
 }
 await browser.close()

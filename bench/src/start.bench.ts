@@ -15,7 +15,11 @@ async function startOnce(): Promise<number> {
     stdio: ['ignore', 'pipe', 'inherit'],
   })
   const seconds = await new Promise<number>((resolve, reject) => {
-    child.stdout.on('data', (piece: Buffer) => piece.toString().includes('Yodel is at') && resolve((performance.now() - begun) / 1000))
+    child.stdout.on(
+      'data',
+      (piece: Buffer) =>
+        piece.toString().includes('Yodel is at') && resolve((performance.now() - begun) / 1000),
+    )
     child.on('close', (code) => reject(new Error(`npm start ended with ${code}`)))
   })
   child.removeAllListeners('close')

@@ -4,7 +4,18 @@ import { execFileSync } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { addTrack, apply, clipAtSample, documentOf, expectOk, recordsOf, spotCue, type ReelRecord, type ReelState, type Sound } from '@yodel/core'
+import {
+  addTrack,
+  apply,
+  clipAtSample,
+  documentOf,
+  expectOk,
+  recordsOf,
+  spotCue,
+  type ReelRecord,
+  type ReelState,
+  type Sound,
+} from '@yodel/core'
 import { launch } from '../../e2e/support/browser.js'
 import { realServer } from '../../e2e/support/server.js'
 import { numberedMovie, openReelWith } from './movies.js'
@@ -90,14 +101,20 @@ const context = await browser.newContext({ viewport: { width: 1280, height: 800 
 const page = await context.newPage()
 await page.addInitScript({ content: RECORDER })
 const post = (url: string, body: object): Promise<Response> =>
-  fetch(server.url + url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  fetch(server.url + url, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  })
 await post('/api/shelves', { path: path.join(folder, 'shelf') })
 let sounds: Sound[] = []
 while (sounds.length <= CANDIDATES || sounds.some((sound) => !sound.measured)) {
   await new Promise((resolve) => setTimeout(resolve, 500))
   sounds = []
   for (let cursor = ''; ;) {
-    const got = (await (await fetch(`${server.url}/api/sounds?sort=name&down=0${cursor && `&cursor=${cursor}`}`)).json()) as { sounds: Sound[]; next: string | null }
+    const got = (await (
+      await fetch(`${server.url}/api/sounds?sort=name&down=0${cursor && `&cursor=${cursor}`}`)
+    ).json()) as { sounds: Sound[]; next: string | null }
     sounds.push(...got.sounds)
     if (!got.next) break
     cursor = encodeURIComponent(got.next)
@@ -110,16 +127,30 @@ const empty = documentOf(state.records)
 const bed = sounds.find((sound) => sound.name === 'bed') as Sound
 let doc = expectOk(apply(empty, expectOk(addTrack(empty, { id: 'left', category: 'BG' }))))
 doc = expectOk(apply(doc, expectOk(addTrack(doc, { id: 'right', category: 'FX' }))))
-doc = expectOk(apply(doc, expectOk(spotCue(doc, { id: 'cue', category: 'FX', in: 240, out: 400, words: 'whistle' }))))
+doc = expectOk(
+  apply(doc, expectOk(spotCue(doc, { id: 'cue', category: 'FX', in: 240, out: 400, words: 'whistle' }))),
+)
 const known = new Set(recordsOf(empty).map((record) => record.id))
-const laid = clipAtSample({ id: 'bed', trackId: 'left', cueId: null, at: 0, sound: { id: bed.id, name: 'bed', recorded: bed.length, sync: 0 } })
+const laid = clipAtSample({
+  id: 'bed',
+  trackId: 'left',
+  cueId: null,
+  at: 0,
+  sound: { id: bed.id, name: 'bed', recorded: bed.length, sync: 0 },
+})
 const added = [
   ...recordsOf(doc)
     .filter((one) => !known.has(one.id))
     .map((one): ReelRecord => (one.kind === 'track' ? { ...one, pan: one.id === 'left' ? -1 : 1 } : one)),
   laid,
 ]
-await post(`/api/reels/${id}/changes`, { changeId: crypto.randomUUID(), base: state.seq, role: 'do', target: null, change: { label: 'Bed', added, updated: [], removed: [] } })
+await post(`/api/reels/${id}/changes`, {
+  changeId: crypto.randomUUID(),
+  base: state.seq,
+  role: 'do',
+  target: null,
+  change: { label: 'Bed', added, updated: [], removed: [] },
+})
 
 await page.goto(`${server.url}/reels/${id}`)
 await page.waitForSelector('[data-cue]')
@@ -137,8 +168,11 @@ await page.waitForTimeout(600)
 await page.keyboard.press('Enter')
 await page.waitForTimeout(2500)
 await page.evaluate(() => (window as unknown as Recording).beginRecording())
-const order = await page.evaluate(() => [...document.querySelectorAll('[data-sound]')].slice(0, 3).map((row) => row.textContent?.slice(0, 10)))
-if (!order[0]?.startsWith('whistle 00') || !order[1]?.startsWith('whistle 01')) throw new Error(`candidates stand as ${order.join(', ')}`)
+const order = await page.evaluate(() =>
+  [...document.querySelectorAll('[data-sound]')].slice(0, 3).map((row) => row.textContent?.slice(0, 10)),
+)
+if (!order[0]?.startsWith('whistle 00') || !order[1]?.startsWith('whistle 01'))
+  throw new Error(`candidates stand as ${order.join(', ')}`)
 
 for (let candidate = 1; candidate < CANDIDATES; candidate++) {
   // At a moment at which candidates sound: not in the part of the loop before them.
@@ -155,15 +189,25 @@ await browser.close()
 await server.close()
 rmSync(folder, { recursive: true })
 
-const [left, right] = heard.sides.map((side) => new Float32Array(Uint8Array.from(Buffer.from(side, 'base64')).buffer)) as [Float32Array, Float32Array]
+const [left, right] = heard.sides.map(
+  (side) => new Float32Array(Uint8Array.from(Buffer.from(side, 'base64')).buffer),
+) as [Float32Array, Float32Array]
 const delays = heard.pressed.map((pressed, index) => {
   const from = Math.round(pressed * 48_000) - heard.firstFrame
   return ((firstOf(right, hzOf(index + 1), from) - from) * 1000) / 48_000
 })
 if (delays.length < CANDIDATES - 1) throw new Error(`only ${delays.length} keys were seen`)
-report({ name: 'try.first-p50', value: percentile(delays, 0.5), unit: 'ms from the key to the next candidate at the loudspeaker, half of them' })
+report({
+  name: 'try.first-p50',
+  value: percentile(delays, 0.5),
+  unit: 'ms from the key to the next candidate at the loudspeaker, half of them',
+})
 report({ name: 'try.first', value: percentile(delays, 0.95), unit: 'ms, 95th' })
-report({ name: 'try.gaps', value: gapsIn(left), unit: `samples out of line in ${(left.length / 48_000).toFixed(0)} s of the sound beside` })
+report({
+  name: 'try.gaps',
+  value: gapsIn(left),
+  unit: `samples out of line in ${(left.length / 48_000).toFixed(0)} s of the sound beside`,
+})
 report({ name: 'try.misses', value: heard.misses, unit: 'blocks that lacked their sound' })
 
 /** Where a tone first stands at half of its level within two milliseconds, from a place on. */
@@ -184,6 +228,7 @@ function firstOf(x: Float32Array, hz: number, from: number): number {
 function gapsIn(x: Float32Array): number {
   const turn = 2 * Math.cos((2 * Math.PI * BED_HZ) / 48_000)
   let gaps = 0
-  for (let i = 1; i + 1 < x.length; i++) if (Math.abs((x[i + 1] as number) + (x[i - 1] as number) - turn * (x[i] as number)) > 1e-4) gaps++
+  for (let i = 1; i + 1 < x.length; i++)
+    if (Math.abs((x[i + 1] as number) + (x[i - 1] as number) - turn * (x[i] as number)) > 1e-4) gaps++
   return gaps
 }

@@ -24,7 +24,11 @@ import { SECOND_SHEET } from './secondSheet.js'
 import { SHEET } from './sheet.js'
 
 /** The demo's show; everything in it is invented. */
-export const DEMO_SHOW = { id: 'demo-show', name: 'Last Lamp at Tolliver Halt', company: 'Quillfeather Pictures' }
+export const DEMO_SHOW = {
+  id: 'demo-show',
+  name: 'Last Lamp at Tolliver Halt',
+  company: 'Quillfeather Pictures',
+}
 
 /** Facts of the demo's reel 1. Its first frame is the head of the leader, 00:59:52:00. */
 export const DEMO_REEL: Reel = {
@@ -54,8 +58,12 @@ const TRACKS: [Category, string][] = [
 ]
 
 /** A reel to be filled by edits, as an editor would fill it: one after the other, each checked. */
-function beginReel(facts: Reel, pictureId: string | null): { run: (edit: (doc: ReelDocument) => Result<Change>) => void; records: () => ReelRecord[] } {
-  const cuts: ReelRecord[] = pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
+function beginReel(
+  facts: Reel,
+  pictureId: string | null,
+): { run: (edit: (doc: ReelDocument) => Result<Change>) => void; records: () => ReelRecord[] } {
+  const cuts: ReelRecord[] =
+    pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
   let doc = documentOf([{ ...facts, pictureId }, ...cuts])
   return {
     run(edit) {
@@ -108,19 +116,37 @@ const NOTES = [
  */
 export function demoRecords(pictureId: string | null, soundOf: (name: string) => SoundToPlace): ReelRecord[] {
   const { run, records } = beginReel(DEMO_REEL, pictureId)
-  TRACKS.forEach(([category, name], index) => run((doc) => addTrack(doc, { id: `track-${index + 1}`, category, name })))
+  TRACKS.forEach(([category, name], index) =>
+    run((doc) => addTrack(doc, { id: `track-${index + 1}`, category, name })),
+  )
   const trackId = (name: string): string => `track-${TRACKS.findIndex((track) => track[1] === name) + 1}`
   let clips = 0
   SHEET.forEach((line, index) => {
     const id = `cue-${index + 1}`
-    run((doc) => spotCue(doc, { id, category: line.category, in: LEADER + line.from, out: LEADER + line.to, words: line.words }))
+    run((doc) =>
+      spotCue(doc, {
+        id,
+        category: line.category,
+        in: LEADER + line.from,
+        out: LEADER + line.to,
+        words: line.words,
+      }),
+    )
     const sync = line.sounds?.[0]?.at ?? line.from
-    run((doc) => editCue(doc, { id, fields: { by: 'Mara Reyl', scene: sceneAt(line.from), sync: LEADER + sync, ...line.fields } }))
+    run((doc) =>
+      editCue(doc, {
+        id,
+        fields: { by: 'Mara Reyl', scene: sceneAt(line.from), sync: LEADER + sync, ...line.fields },
+      }),
+    )
     for (const wish of line.sounds ?? []) {
       const sound = soundOf(wish.name)
       // Cut a little before the attack; steps are cut short behind as well, so that the next one finds room.
       const cut = Math.max(0, sound.sync / 48_000 - 0.02)
-      const [from, to] = wish.part ?? [wish.sync === undefined ? cut : 0, wish.track === 'Steps' ? cut + 0.46 : sound.recorded / 48_000]
+      const [from, to] = wish.part ?? [
+        wish.sync === undefined ? cut : 0,
+        wish.track === 'Steps' ? cut + 0.46 : sound.recorded / 48_000,
+      ]
       const clipId = `clip-${++clips}`
       const part = { from: Math.round(from * 48_000), to: Math.min(sound.recorded, Math.round(to * 48_000)) }
       const syncAt = wish.sync === undefined ? sound.sync : Math.round(wish.sync * 48_000)
@@ -136,7 +162,17 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
         }),
       )
       if (wish.fadeIn !== undefined)
-        run((doc) => shapeClips(doc, { ids: [clipId], fields: { fadeIn: wish.fadeIn, fadeOut: wish.fadeOut ?? 0, fadeInShape: 'power', fadeOutShape: 'power' } }))
+        run((doc) =>
+          shapeClips(doc, {
+            ids: [clipId],
+            fields: {
+              fadeIn: wish.fadeIn,
+              fadeOut: wish.fadeOut ?? 0,
+              fadeInShape: 'power',
+              fadeOutShape: 'power',
+            },
+          }),
+        )
     }
   })
   NOTES.forEach((note, index) =>
@@ -153,7 +189,15 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
       }),
     ),
   )
-  run((doc) => replyToNote(doc, { id: 'note-reply-1', to: 'note-1', words: 'Gravel. Ash comes after the points.', author: 'Idris Koch', at: '2026-03-05T08:40:00.000Z' }))
+  run((doc) =>
+    replyToNote(doc, {
+      id: 'note-reply-1',
+      to: 'note-1',
+      words: 'Gravel. Ash comes after the points.',
+      author: 'Idris Koch',
+      at: '2026-03-05T08:40:00.000Z',
+    }),
+  )
   return records()
 }
 
@@ -161,7 +205,11 @@ export function demoRecords(pictureId: string | null, soundOf: (name: string) =>
 const sceneAt = (frame: number): string => String(11 + shotAt(frame).index)
 
 /** Facts of the reel that holds the second person's sheet of the same picture. */
-export const SECOND_REEL: Reel = { ...DEMO_REEL, id: 'demo-reel-1-idris', name: 'Reel 1, spotted by Idris Koch' }
+export const SECOND_REEL: Reel = {
+  ...DEMO_REEL,
+  id: 'demo-reel-1-idris',
+  name: 'Reel 1, spotted by Idris Koch',
+}
 
 /** Builds the second sheet: the same picture, heard by somebody else. */
 export function secondRecords(pictureId: string | null): ReelRecord[] {

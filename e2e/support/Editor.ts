@@ -11,7 +11,10 @@ export class Editor {
 
   /** Opens a reel and waits until its picture can be seen. */
   static async open(browser: Browser, base: string, reelId: string): Promise<Editor> {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true })
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      acceptDownloads: true,
+    })
     const page = await context.newPage()
     const editor = new Editor(page, base, reelId)
     await page.goto(`${base}/reels/${reelId}`)
@@ -40,7 +43,11 @@ export class Editor {
   async choosesFirst(text: string): Promise<void> {
     await this.press('/')
     await this.page.fill('[data-search]', text)
-    await this.page.waitForFunction((wanted) => (document.querySelector('[role="listbox"]') as HTMLElement | null)?.dataset['shown'] === wanted, text)
+    await this.page.waitForFunction(
+      (wanted) =>
+        (document.querySelector('[role="listbox"]') as HTMLElement | null)?.dataset['shown'] === wanted,
+      text,
+    )
     await this.press('ArrowDown', 'Escape')
   }
 
@@ -55,16 +62,30 @@ export class Editor {
   }
 
   async seesPicture(): Promise<void> {
-    await this.page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
+    await this.page.waitForFunction(
+      () =>
+        Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0,
+      null,
+      { timeout: 150_000 },
+    )
   }
 
   async seesFrame(frame: number): Promise<void> {
-    await this.page.waitForFunction((wanted) => (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === String(wanted), frame)
+    await this.page.waitForFunction(
+      (wanted) =>
+        (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === String(wanted),
+      frame,
+    )
   }
 
   /** Waits while the reel rolls, until the picture has come to a frame, however slow the machine. */
   async rollsTo(frame: number): Promise<void> {
-    await this.page.waitForFunction((wanted) => Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= wanted, frame, { polling: 'raf' })
+    await this.page.waitForFunction(
+      (wanted) =>
+        Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']) >= wanted,
+      frame,
+      { polling: 'raf' },
+    )
   }
 
   async saved(): Promise<void> {

@@ -2,7 +2,9 @@ import type { RealServer } from './server.js'
 
 /** Bounces a reel's mix. @returns the file. */
 export async function bounced(server: RealServer, reelId: string): Promise<Buffer> {
-  const { jobId } = (await (await fetch(`${server.url}/api/reels/${reelId}/bounce`, { method: 'POST' })).json()) as { jobId: string }
+  const { jobId } = (await (
+    await fetch(`${server.url}/api/reels/${reelId}/bounce`, { method: 'POST' })
+  ).json()) as { jobId: string }
   for (let state = ''; state !== 'done';) {
     await new Promise((resolve) => setTimeout(resolve, 300))
     const job = (await (await fetch(`${server.url}/api/jobs/${jobId}`)).json()) as { state: string }

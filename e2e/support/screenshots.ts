@@ -118,7 +118,11 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
   },
   { name: 'reel', url: `${SHEET}/facts`, night: true },
   { name: 'whole-reel', url: SHEET, act: (page) => keys(page, ...Array.from({ length: 9 }, () => '-')) },
-  { name: 'single-frames', url: SHEET, act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')) },
+  {
+    name: 'single-frames',
+    url: SHEET,
+    act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')),
+  },
   { name: 'turnover', url: `${SHEET}/turnover` },
   {
     name: 'sounds',
@@ -166,11 +170,20 @@ const server = await realServer({ demo: true })
 try {
   const browser = await launch()
   for (const view of VIEWS) {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: view.night ? 'dark' : 'light' })
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      colorScheme: view.night ? 'dark' : 'light',
+    })
     const page = await context.newPage()
     await page.goto(server.url + view.url)
     if (view.url.startsWith(SHEET) && !/facts|import|turnover/.test(view.url))
-      await page.waitForFunction(() => Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >= 0, null, { timeout: 150_000 })
+      await page.waitForFunction(
+        () =>
+          Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >=
+          0,
+        null,
+        { timeout: 150_000 },
+      )
     await page.waitForTimeout(800)
     await view.act?.(page)
     await page.waitForTimeout(900)

@@ -31,9 +31,21 @@ interface Place {
 }
 
 /** Starts the built server and waits for its address. @param port - 0 for any that is free */
-async function run({ databaseUrl, dataDir, demo, roots }: Place, port: number): Promise<{ child: ChildProcess; port: number }> {
-  const env = { YODEL_DATABASE_URL: databaseUrl, YODEL_DATA_DIR: dataDir, YODEL_PORT: String(port), YODEL_DEMO: demo ? '1' : '0', YODEL_SOUND_ROOTS: roots }
-  const child = spawn(process.execPath, [MAIN], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env, YODEL_USER: 'Tester' } })
+async function run(
+  { databaseUrl, dataDir, demo, roots }: Place,
+  port: number,
+): Promise<{ child: ChildProcess; port: number }> {
+  const env = {
+    YODEL_DATABASE_URL: databaseUrl,
+    YODEL_DATA_DIR: dataDir,
+    YODEL_PORT: String(port),
+    YODEL_DEMO: demo ? '1' : '0',
+    YODEL_SOUND_ROOTS: roots,
+  }
+  const child = spawn(process.execPath, [MAIN], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, ...env, YODEL_USER: 'Tester' },
+  })
   const taken = await new Promise<number>((resolve, reject) => {
     child.stdout.on('data', (piece: Buffer) => {
       const address = /Yodel is at http:\/\/127\.0\.0\.1:(\d+)/.exec(piece.toString())
@@ -45,16 +57,24 @@ async function run({ databaseUrl, dataDir, demo, roots }: Place, port: number): 
 }
 
 /** Name of the database in which a run of the tests keeps its demo. @param shared - Folder of the run */
-export const seedName = (shared: string): string => `seed_${createHash('sha1').update(shared).digest('hex').slice(0, 12)}`
+export const seedName = (shared: string): string =>
+  `seed_${createHash('sha1').update(shared).digest('hex').slice(0, 12)}`
 
 /** The demo show is made once for a run: a database to copy, and a data folder of which only the sounds are used in place. */
 async function seed(admin: pg.Client, urlOf: (name: string) => string, shared: string): Promise<string> {
   const dataDir = path.join(shared, 'seed')
   if (existsSync(dataDir)) return dataDir
   await admin.query(`CREATE DATABASE ${seedName(shared)}`)
-  const { child, port } = await run({ databaseUrl: urlOf(seedName(shared)), dataDir, demo: true, roots: '' }, 0)
+  const { child, port } = await run(
+    { databaseUrl: urlOf(seedName(shared)), dataDir, demo: true, roots: '' },
+    0,
+  )
   for (let state = ''; state !== 'ready'; await new Promise((resolve) => setTimeout(resolve, 300)))
-    state = ((await (await fetch(`http://127.0.0.1:${port}/api/pictures/demo-picture-1`)).json()) as { state: string }).state
+    state = (
+      (await (await fetch(`http://127.0.0.1:${port}/api/pictures/demo-picture-1`)).json()) as {
+        state: string
+      }
+    ).state
   child.kill('SIGTERM')
   await once(child, 'close')
   return dataDir
@@ -63,8 +83,10 @@ async function seed(admin: pg.Client, urlOf: (name: string) => string, shared: s
 /** Starts the built server. @param options.demo - With the demo show, which takes a minute or two the first time in a run, or empty. */
 export async function realServer(options: { demo: boolean; roots?: string }): Promise<RealServer> {
   const cluster = process.env['YODEL_TEST_DATABASE_URL']
-  if (!cluster) throw new Error('Run this with npm test or npm run bench: they start the PostgreSQL that is needed.')
-  const urlOf = (database: string): string => Object.assign(new URL(cluster), { pathname: `/${database}` }).href
+  if (!cluster)
+    throw new Error('Run this with npm test or npm run bench: they start the PostgreSQL that is needed.')
+  const urlOf = (database: string): string =>
+    Object.assign(new URL(cluster), { pathname: `/${database}` }).href
   const name = `e_${randomBytes(6).toString('hex')}`
   const admin = new pg.Client(cluster)
   await admin.connect()

@@ -28,18 +28,28 @@ export function installDependencies() {
     .digest('hex')
   onceFor('installed', lock, () => {
     console.log('Installing dependencies ...')
-    if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT })) giveUp('npm ci failed; see above. It needs the npm registry once.')
+    if (!run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT }))
+      giveUp('npm ci failed; see above. It needs the npm registry once.')
   })
 }
 
 /** Builds core, demo, server and web, unless the sources are those of the last build. */
 export function build() {
-  const now = fingerprint(['packages/core', 'demo', 'apps/server', 'apps/web', 'tsconfig.base.json', 'package-lock.json'])
+  const now = fingerprint([
+    'packages/core',
+    'demo',
+    'apps/server',
+    'apps/web',
+    'tsconfig.base.json',
+    'package-lock.json',
+  ])
   if (!isBuilt()) rmSync(stamp('built'), { force: true })
   onceFor('built', now, () => {
     console.log('Building ...')
-    if (!run(bin('tsc'), ['-b', ...(isBuilt() ? [] : ['--force']), 'apps/server'], { cwd: ROOT })) giveUp('The server does not compile; see above.')
-    if (!run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: path.join(ROOT, 'apps/web') })) giveUp('The web application does not build; see above.')
+    if (!run(bin('tsc'), ['-b', ...(isBuilt() ? [] : ['--force']), 'apps/server'], { cwd: ROOT }))
+      giveUp('The server does not compile; see above.')
+    if (!run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: path.join(ROOT, 'apps/web') }))
+      giveUp('The web application does not build; see above.')
   })
 }
 
@@ -49,7 +59,9 @@ function fingerprint(places) {
   const visit = (/** @type {string} */ place) => {
     const info = statSync(place)
     if (!info.isDirectory()) return void hash.update(`${place}:${info.size}:${info.mtimeMs};`)
-    for (const name of readdirSync(place).sort()) if (!['node_modules', 'dist'].includes(name) && !name.endsWith('.tsbuildinfo')) visit(path.join(place, name))
+    for (const name of readdirSync(place).sort())
+      if (!['node_modules', 'dist'].includes(name) && !name.endsWith('.tsbuildinfo'))
+        visit(path.join(place, name))
   }
   for (const place of places) visit(path.join(ROOT, place))
   return hash.digest('hex')
@@ -57,5 +69,10 @@ function fingerprint(places) {
 
 /** Says whether every part's result is there. */
 function isBuilt() {
-  return ['apps/server/dist/main.js', 'apps/web/dist/index.html', 'packages/core/dist/index.js', 'demo/dist/index.js'].every((file) => existsSync(path.join(ROOT, file)))
+  return [
+    'apps/server/dist/main.js',
+    'apps/web/dist/index.html',
+    'packages/core/dist/index.js',
+    'demo/dist/index.js',
+  ].every((file) => existsSync(path.join(ROOT, file)))
 }

@@ -33,7 +33,9 @@ export function freePort() {
 function clusterFolder(dataDir) {
   if (!isRoot()) return path.join(dataDir, 'postgres')
   const reachable = spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', dataDir]).status === 0
-  return reachable ? path.join(dataDir, 'postgres') : path.join('/var/lib/yodel', createHash('sha256').update(dataDir).digest('hex').slice(0, 12))
+  return reachable
+    ? path.join(dataDir, 'postgres')
+    : path.join('/var/lib/yodel', createHash('sha256').update(dataDir).digest('hex').slice(0, 12))
 }
 
 /** @param {string} folder */
@@ -62,7 +64,19 @@ export async function startCluster(dataDir, { durable = true } = {}) {
     const passwordFile = path.join(folder, 'password')
     writeFileSync(passwordFile, password)
     if (isRoot()) spawnSync('chown', ['postgres', passwordFile])
-    const made = pg('initdb', ['-D', data, '-U', 'postgres', '-A', 'scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8', ...(durable ? [] : ['-N'])])
+    const made = pg('initdb', [
+      '-D',
+      data,
+      '-U',
+      'postgres',
+      '-A',
+      'scram-sha-256',
+      `--pwfile=${passwordFile}`,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      ...(durable ? [] : ['-N']),
+    ])
     rmSync(passwordFile)
     if (made.status !== 0) giveUp(`PostgreSQL could not make its data folder ${data}:\n${made.stderr}`)
     writeFileSync(`${secretFile}.new`, JSON.stringify({ password }))
@@ -105,8 +119,20 @@ async function launch(data, folder, durable) {
     '-c max_parallel_workers_per_gather=0',
     ...(durable ? [] : ['-c fsync=off', '-c full_page_writes=off']),
   ]
-  const started = pg('pg_ctl', ['-D', data, '-w', '-l', path.join(folder, 'log'), '-o', settings.join(' '), 'start'])
-  if (started.status !== 0) giveUp(`PostgreSQL did not start; its log is ${path.join(folder, 'log')}:\n${started.stderr || started.stdout}`)
+  const started = pg('pg_ctl', [
+    '-D',
+    data,
+    '-w',
+    '-l',
+    path.join(folder, 'log'),
+    '-o',
+    settings.join(' '),
+    'start',
+  ])
+  if (started.status !== 0)
+    giveUp(
+      `PostgreSQL did not start; its log is ${path.join(folder, 'log')}:\n${started.stderr || started.stdout}`,
+    )
   return port
 }
 

@@ -5,7 +5,12 @@ import multipart from '@fastify/multipart'
 import fastifyStatic from '@fastify/static'
 import swagger from '@fastify/swagger'
 import Fastify, { type FastifyError, type FastifyInstance } from 'fastify'
-import { jsonSchemaTransform, serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod'
+import {
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+  type ZodTypeProvider,
+} from 'fastify-type-provider-zod'
 import { QueryFailedError } from 'typeorm'
 import { AppError, explainDisk } from './errors.js'
 import { jobRoutes } from './routes/jobs.js'
@@ -24,7 +29,11 @@ const BODY_LIMIT = 32 * 1024 ** 2
 
 /** Builds the HTTP application on its services. It neither listens nor starts jobs. */
 export async function buildApp(services: Services, options: { web?: string } = {}): Promise<FastifyInstance> {
-  const app = Fastify({ bodyLimit: BODY_LIMIT, logger: { level: 'warn' }, routerOptions: { maxParamLength: 200 } })
+  const app = Fastify({
+    bodyLimit: BODY_LIMIT,
+    logger: { level: 'warn' },
+    routerOptions: { maxParamLength: 200 },
+  })
   app.setValidatorCompiler(validatorCompiler)
   app.setSerializerCompiler(serializerCompiler)
   await app.register(helmet, {
@@ -40,20 +49,34 @@ export async function buildApp(services: Services, options: { web?: string } = {
     hsts: false,
   })
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: 1, fields: 4 } })
-  await app.register(swagger, { openapi: { info: { title: 'Yodel', version: '0.1.0' } }, transform: jsonSchemaTransform })
+  await app.register(swagger, {
+    openapi: { info: { title: 'Yodel', version: '0.1.0' } },
+    transform: jsonSchemaTransform,
+  })
   await app.register(fastifyStatic, { root: options.web ?? WEB, index: 'index.html', cacheControl: false })
   refuseForeignPages(app)
   answerErrors(app)
 
   const typed = app.withTypeProvider<ZodTypeProvider>()
   await app.register(async (scope) => {
-    for (const routes of [reelRoutes, spottingRoutes, soundRoutes, shelfRoutes, pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes])
+    for (const routes of [
+      reelRoutes,
+      spottingRoutes,
+      soundRoutes,
+      shelfRoutes,
+      pictureRoutes,
+      mediaRoutes,
+      jobRoutes,
+      turnoverRoutes,
+    ])
       routes(scope.withTypeProvider<ZodTypeProvider>(), services)
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())
   app.setNotFoundHandler((request, reply) => {
     if (request.url.startsWith('/api/') || path.extname(request.url.split('?')[0] ?? '') !== '') {
-      return reply.code(404).send({ code: 'NOT_FOUND', message: `There is nothing at ${request.method} ${request.url}.` })
+      return reply
+        .code(404)
+        .send({ code: 'NOT_FOUND', message: `There is nothing at ${request.method} ${request.url}.` })
     }
     return reply.sendFile('index.html')
   })
@@ -66,7 +89,8 @@ function refuseForeignPages(app: FastifyInstance): void {
     const origin = request.headers.origin
     if (request.method === 'GET' || request.method === 'HEAD' || origin === undefined) return
     const host = URL.canParse(origin) ? new URL(origin).host : ''
-    if (host !== request.headers.host) throw new AppError('WRONG_ORIGIN', `A page at ${origin} may not change anything here.`)
+    if (host !== request.headers.host)
+      throw new AppError('WRONG_ORIGIN', `A page at ${origin} may not change anything here.`)
   })
 }
 
@@ -74,21 +98,38 @@ function refuseForeignPages(app: FastifyInstance): void {
 function answerErrors(app: FastifyInstance): void {
   app.setErrorHandler((raw: FastifyError | AppError, request, reply) => {
     const error = explainDisk(raw, 'this') as FastifyError | AppError
-    if (error instanceof AppError) return reply.code(error.status).send({ code: error.code, message: error.message, details: error.details })
-    if ('validation' in error && error.validation) return reply.code(400).send({ code: 'BAD_REQUEST', message: `${request.url}: ${error.message}` })
+    if (error instanceof AppError)
+      return reply
+        .code(error.status)
+        .send({ code: error.code, message: error.message, details: error.details })
+    if ('validation' in error && error.validation)
+      return reply.code(400).send({ code: 'BAD_REQUEST', message: `${request.url}: ${error.message}` })
     if (isDatabaseAway(error)) {
-      return reply.code(503).send({ code: 'DATABASE_AWAY', message: 'The database does not answer. What you do is kept in this browser and sent when it is back.' })
+      return reply
+        .code(503)
+        .send({
+          code: 'DATABASE_AWAY',
+          message:
+            'The database does not answer. What you do is kept in this browser and sent when it is back.',
+        })
     }
     const status = error.statusCode ?? 500
-    if (status >= 500) request.log.error({ err: { message: error.message, stack: error.stack }, url: request.url })
+    if (status >= 500)
+      request.log.error({ err: { message: error.message, stack: error.stack }, url: request.url })
     return reply
       .code(status)
-      .send({ code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST', message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message })
+      .send({
+        code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST',
+        message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message,
+      })
   })
 }
 
 function isDatabaseAway(error: unknown): boolean {
-  const cause = error instanceof QueryFailedError ? (error.driverError as { code?: string }) : (error as { code?: string; message?: string })
+  const cause =
+    error instanceof QueryFailedError
+      ? (error.driverError as { code?: string })
+      : (error as { code?: string; message?: string })
   return (
     ['ECONNREFUSED', 'ECONNRESET', '57P01', '57P03', '08006'].includes(cause.code ?? '') ||
     /Connection terminated|timeout exceeded when trying to connect/.test((error as Error).message)

@@ -43,12 +43,21 @@ export class AppError extends Error {
 /** Says whether an error of the file system means that the disk is full. */
 export function isDiskFull(error: unknown): boolean {
   const code = (error as { code?: unknown } | null)?.code
-  return code === 'ENOSPC' || code === 'EDQUOT' || /No space left on device/i.test(error instanceof Error ? error.message : '')
+  return (
+    code === 'ENOSPC' ||
+    code === 'EDQUOT' ||
+    /No space left on device/i.test(error instanceof Error ? error.message : '')
+  )
 }
 
 /** Turns a full disk into a message that says so; anything else comes back as it was. */
 export function explainDisk(error: unknown, what: string): unknown {
-  return isDiskFull(error) ? new AppError('DISK_FULL', `The disk is full, so ${what} was not written. Free some space in Yodel's data folder and try again.`) : error
+  return isDiskFull(error)
+    ? new AppError(
+        'DISK_FULL',
+        `The disk is full, so ${what} was not written. Free some space in Yodel's data folder and try again.`,
+      )
+    : error
 }
 
 /** The first line of an error's message, for lists of problems. */

@@ -12,12 +12,20 @@ async function main(): Promise<void> {
   const db = await openDatabase(settings.databaseUrl).catch((error: unknown) => {
     throw new Error(`Yodel can't reach its database (YODEL_DATABASE_URL): ${reasonOf(error)}`)
   })
-  const services = makeServices(settings, db, { error: (line: unknown) => console.error(line), info: () => undefined } as never)
+  const services = makeServices(settings, db, {
+    error: (line: unknown) => console.error(line),
+    info: () => undefined,
+  } as never)
   const app = await buildApp(services)
-  const address = await app.listen({ host: settings.host, port: settings.port }).catch((error: NodeJS.ErrnoException) => {
-    if (error.code === 'EADDRINUSE') throw new Error(`Port ${settings.port} is in use. Stop the other program, or start with another: YODEL_PORT=4760 npm start`)
-    throw error
-  })
+  const address = await app
+    .listen({ host: settings.host, port: settings.port })
+    .catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'EADDRINUSE')
+        throw new Error(
+          `Port ${settings.port} is in use. Stop the other program, or start with another: YODEL_PORT=4760 npm start`,
+        )
+      throw error
+    })
   if (settings.demo) await seedDemo(services)
   services.jobs.start()
   void wakeShelves(services).catch((error: unknown) => console.error(`shelves: ${reasonOf(error)}`))

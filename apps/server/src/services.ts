@@ -31,7 +31,11 @@ export interface Services {
 }
 
 /** Puts the parts together; nothing runs yet. */
-export function makeServices(settings: Settings, db: DataSource, log: Pick<FastifyBaseLogger, 'error' | 'info'>): Services {
+export function makeServices(
+  settings: Settings,
+  db: DataSource,
+  log: Pick<FastifyBaseLogger, 'error' | 'info'>,
+): Services {
   const media = new MediaStore(settings)
   const pool = makePool<BounceOrder, BounceReport>('./turnover/bounceWorker')
   const ears = makePool<HearOrder, Hearing>('./sounds/hearWorker')
@@ -43,13 +47,22 @@ export function makeServices(settings: Settings, db: DataSource, log: Pick<Fasti
       picture: (payload, context) => preparePicture(pictureDeps, payload, context),
       index: async (payload, context) => {
         const counts = await indexShelf({ db, settings, media, ears }, String(payload['shelfId']), context)
-        await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: String(payload['shelfId']) }))
+        await watcher.watch(
+          await db.getRepository(ShelfEntity).findOneByOrFail({ id: String(payload['shelfId']) }),
+        )
         return counts
       },
-      bounce: (payload, context) => bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
+      bounce: (payload, context) =>
+        bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
     },
     log,
   )
-  const watcher = new ShelfWatcher(db, (shelf) => void reindex({ db, jobs }, shelf.id).catch((error: unknown) => log.error(`shelves: ${reasonOf(error)}`)))
+  const watcher = new ShelfWatcher(
+    db,
+    (shelf) =>
+      void reindex({ db, jobs }, shelf.id).catch((error: unknown) =>
+        log.error(`shelves: ${reasonOf(error)}`),
+      ),
+  )
   return { settings, db, media, jobs, pool, ears, watcher, clock }
 }

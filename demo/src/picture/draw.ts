@@ -99,7 +99,15 @@ function figure(g: Ctx, x: number, ground: number, size: number, step: number, r
   rect(g, INK, x - size * 0.13, hip - size * 0.36, size * 0.26, size * 0.42)
   disc(g, INK, x, hip - size * 0.45, size * 0.1)
   rect(g, INK, x - size * 0.13, hip - size * 0.56, size * 0.26, size * 0.05)
-  line(g, INK, size * 0.08, x, hip - size * 0.3, x + size * (0.1 + 0.3 * reach), hip - size * (0.05 + 0.15 * reach))
+  line(
+    g,
+    INK,
+    size * 0.08,
+    x,
+    hip - size * 0.3,
+    x + size * (0.1 + 0.3 * reach),
+    hip - size * (0.05 + 0.15 * reach),
+  )
 }
 
 /** Place within the present step, 0 at a footfall and rising to 1 at the next; 1 when nobody walks. */
@@ -109,7 +117,8 @@ function stepPhase(kind: EventKind, frame: number): { phase: number; count: numb
   const last = before.at(-1)
   const next = steps.find((event) => event.frame > frame)
   if (!next) return { phase: 0, count: before.length }
-  if (!last || next.frame - last.frame > 40) return { phase: next.frame - frame < 16 ? 1 - (next.frame - frame) / 16 : 0, count: before.length }
+  if (!last || next.frame - last.frame > 40)
+    return { phase: next.frame - frame < 16 ? 1 - (next.frame - frame) / 16 : 0, count: before.length }
   return { phase: (frame - last.frame) / (next.frame - last.frame), count: before.length }
 }
 
@@ -123,7 +132,10 @@ function lampGlow(g: Ctx, frame: number, x: number, y: number, r: number): void 
   disc(g, LAMP, x, y, r * (0.7 + 0.3 * flicker))
 }
 
-const SCENES: Record<'yard' | 'box' | 'levers' | 'stove' | 'desk' | 'line' | 'waiting', (g: Ctx, frame: number) => void> = {
+const SCENES: Record<
+  'yard' | 'box' | 'levers' | 'stove' | 'desk' | 'line' | 'waiting',
+  (g: Ctx, frame: number) => void
+> = {
   yard(g, frame) {
     rect(g, NIGHT, 0, 0, WIDTH, 290)
     rect(g, '#232a28', 0, 290, WIDTH, 70)
@@ -159,7 +171,14 @@ const SCENES: Record<'yard' | 'box' | 'levers' | 'stove' | 'desk' | 'line' | 'wa
     const { phase, count } = stepPhase('step boards', frame)
     const second = frame > LEADER + 1900
     const walked = second ? count - 9 : count
-    figure(g, second ? 260 - (walked + phase) * 34 : 20 + (walked + phase) * 26, 306, 190, phase, walked >= 9 ? 1 : 0)
+    figure(
+      g,
+      second ? 260 - (walked + phase) * 34 : 20 + (walked + phase) * 26,
+      306,
+      190,
+      phase,
+      walked >= 9 ? 1 : 0,
+    )
   },
   levers(g, frame) {
     rect(g, '#1d1712', 0, 0, WIDTH, 360)
@@ -175,7 +194,10 @@ const SCENES: Record<'yard' | 'box' | 'levers' | 'stove' | 'desk' | 'line' | 'wa
     rect(g, '#0d0d0d', 180, 220, 280, 140)
     disc(g, '#d8612a', 320, 300, 34)
     const lid = lastEvent('lid', frame)
-    const hop = lid && frame - lid.frame >= 0 ? Math.max(0, 5 - Math.abs(((frame - lid.frame) % 9) - 5)) * (frame - lid.frame < 9 ? 1 : 0) : 0
+    const hop =
+      lid && frame - lid.frame >= 0
+        ? Math.max(0, 5 - Math.abs(((frame - lid.frame) % 9) - 5)) * (frame - lid.frame < 9 ? 1 : 0)
+        : 0
     const pour = lastEvent('pour', frame + 12)
     const tilt = pour && frame - pour.frame < 50 ? arrival(frame, pour.frame, 12) : 0
     g.save()
@@ -201,12 +223,27 @@ const SCENES: Record<'yard' | 'box' | 'levers' | 'stove' | 'desk' | 'line' | 'wa
     const shut = lastEvent('register', frame + 8)
     const closing = shut ? arrival(frame, shut.frame, 8) : 0
     rect(g, '#e5dcc3', 180, 220, 150, 34)
-    rect(g, closing > 0.9 ? '#6a2f22' : '#e5dcc3', 330 - 150 * closing, 220 - 40 * Math.sin(Math.PI * closing), 150, 34)
+    rect(
+      g,
+      closing > 0.9 ? '#6a2f22' : '#e5dcc3',
+      330 - 150 * closing,
+      220 - 40 * Math.sin(Math.PI * closing),
+      150,
+      34,
+    )
     const drop = lastEvent('pen drops', frame + 7)
     const pen = lastEvent('pen', frame)
     const fall = drop ? arrival(frame, drop.frame, 7) : 0
     const stroke = pen && frame - pen.frame < 40 && !drop ? Math.sin(frame * 1.3) * 7 : 0
-    line(g, '#c84a2a', 5, 360 + stroke + 110 * fall, 214 + 76 * fall, 380 + stroke + 150 * fall, 160 + 128 * fall)
+    line(
+      g,
+      '#c84a2a',
+      5,
+      360 + stroke + 110 * fall,
+      214 + 76 * fall,
+      380 + stroke + 150 * fall,
+      160 + 128 * fall,
+    )
     if (!drop) line(g, INK, 34, 372 + stroke, 180, 470, 250)
   },
   line(g, frame) {
@@ -251,6 +288,14 @@ function leverAt(g: Ctx, frame: number, index: number, x: number, base: number, 
   const thrown = name ? lastEvent('lever', frame + 10, name) : null
   const lean = thrown ? arrival(frame, thrown.frame, 10) : 0
   const angle = -0.25 + 0.7 * lean
-  line(g, index === 8 ? '#c84a2a' : '#7c8a90', length * 0.05, x, base, x + Math.sin(angle) * length, base - Math.cos(angle) * length)
+  line(
+    g,
+    index === 8 ? '#c84a2a' : '#7c8a90',
+    length * 0.05,
+    x,
+    base,
+    x + Math.sin(angle) * length,
+    base - Math.cos(angle) * length,
+  )
   disc(g, '#c9c3b2', x + Math.sin(angle) * length, base - Math.cos(angle) * length, length * 0.04)
 }

@@ -1,4 +1,14 @@
-import { addAt, between, filter, noise, seeded, shape, silence, type Random, type Voice } from '../synth/dsp.js'
+import {
+  addAt,
+  between,
+  filter,
+  noise,
+  seeded,
+  shape,
+  silence,
+  type Random,
+  type Voice,
+} from '../synth/dsp.js'
 import * as v from '../synth/voices/index.js'
 import { EVENTS, FPS, LEADER, PROGRAMME, type EventKind } from './story.js'
 

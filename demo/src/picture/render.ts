@@ -21,9 +21,48 @@ const header = wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: gu
 await writeFile(wav, Buffer.concat([header, packStereo24(guide, guide, guide.length).bytes]))
 
 const args = [
-  ...['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${WIDTH}x${HEIGHT}`, '-r', String(FPS), '-i', 'pipe:0', '-i', wav],
-  ...['-c:v', 'libx264', '-preset', 'slow', '-crf', '27', '-pix_fmt', 'yuv420p', '-c:a', 'aac', '-ac', '1', '-b:a', '80k'],
-  ...['-timecode', '00:59:52:00', '-movflags', '+faststart', '-fflags', '+bitexact', path.join(media, 'reel1-cut3.mp4')],
+  ...[
+    '-v',
+    'error',
+    '-y',
+    '-f',
+    'rawvideo',
+    '-pix_fmt',
+    'rgba',
+    '-s',
+    `${WIDTH}x${HEIGHT}`,
+    '-r',
+    String(FPS),
+    '-i',
+    'pipe:0',
+    '-i',
+    wav,
+  ],
+  ...[
+    '-c:v',
+    'libx264',
+    '-preset',
+    'slow',
+    '-crf',
+    '27',
+    '-pix_fmt',
+    'yuv420p',
+    '-c:a',
+    'aac',
+    '-ac',
+    '1',
+    '-b:a',
+    '80k',
+  ],
+  ...[
+    '-timecode',
+    '00:59:52:00',
+    '-movflags',
+    '+faststart',
+    '-fflags',
+    '+bitexact',
+    path.join(media, 'reel1-cut3.mp4'),
+  ],
 ]
 const ffmpeg = spawn('ffmpeg', args, { stdio: ['pipe', 'inherit', 'inherit'] })
 const canvas = createCanvas(WIDTH, HEIGHT)
@@ -31,7 +70,8 @@ const g = canvas.getContext('2d')
 for (let frame = 0; frame < LEADER + PROGRAMME; frame++) {
   drawFrame(g, frame, formatTimecode(FIRST + frame, FRAME_RATES['24']))
   const { data } = g.getImageData(0, 0, WIDTH, HEIGHT)
-  if (!ffmpeg.stdin.write(Buffer.from(data.buffer, data.byteOffset, data.byteLength))) await once(ffmpeg.stdin, 'drain')
+  if (!ffmpeg.stdin.write(Buffer.from(data.buffer, data.byteOffset, data.byteLength)))
+    await once(ffmpeg.stdin, 'drain')
 }
 ffmpeg.stdin.end()
 await once(ffmpeg, 'close')

@@ -54,7 +54,8 @@ export const SHOTS = [
 /** Scenes that the picture is drawn in. */
 export type Scene = (typeof SHOTS)[number]['scene']
 
-const walk = (from: number, every: number, count: number, what: EventKind): [number, EventKind][] => Array.from({ length: count }, (_, index) => [from + index * every, what])
+const walk = (from: number, every: number, count: number, what: EventKind): [number, EventKind][] =>
+  Array.from({ length: count }, (_, index) => [from + index * every, what])
 
 // Frames from the programme's first frame.
 const SCRIPT: [number, EventKind, string?][] = [
@@ -96,7 +97,11 @@ export const EVENTS: readonly StoryEvent[] = [
 
 /** The last event of a kind at or before a frame, or null. */
 export function lastEvent(what: EventKind, frame: number, note?: string): StoryEvent | null {
-  return EVENTS.findLast((event) => event.what === what && event.frame <= frame && (note === undefined || event.note === note)) ?? null
+  return (
+    EVENTS.findLast(
+      (event) => event.what === what && event.frame <= frame && (note === undefined || event.note === note),
+    ) ?? null
+  )
 }
 
 /** The shot on screen at a frame of the programme. */

@@ -16,7 +16,8 @@ export function seeded(seed: number): Random {
 export const between = (random: Random, low: number, high: number): number => low + (high - low) * random()
 
 /** Silence of a length in seconds. */
-export const silence = (time: number, rate: number): Float32Array => new Float32Array(Math.max(1, Math.round(time * rate)))
+export const silence = (time: number, rate: number): Float32Array =>
+  new Float32Array(Math.max(1, Math.round(time * rate)))
 
 /** White noise of a length in seconds. */
 export function noise(time: number, rate: number, random: Random): Float32Array {
@@ -29,7 +30,8 @@ export function noise(time: number, rate: number, random: Random): Float32Array 
 export function addAt(into: Float32Array, sound: Float32Array, time: number, rate: number, gain = 1): void {
   const start = Math.round(time * rate)
   const count = Math.min(sound.length, into.length - start)
-  for (let i = Math.max(0, -start); i < count; i++) into[start + i] = (into[start + i] as number) + (sound[i] as number) * gain
+  for (let i = Math.max(0, -start); i < count; i++)
+    into[start + i] = (into[start + i] as number) + (sound[i] as number) * gain
 }
 
 /** Multiplies by a gain that is a function of time in seconds. */
@@ -45,12 +47,23 @@ export const strike =
     time < attack ? time / attack : Math.exp((-6.91 * (time - attack)) / decay)
 
 /** Filters in place by one biquad section after the Audio EQ Cookbook. */
-export function filter(sound: Float32Array, rate: number, kind: 'low' | 'high' | 'band', frequency: number, q = 0.707): Float32Array {
+export function filter(
+  sound: Float32Array,
+  rate: number,
+  kind: 'low' | 'high' | 'band',
+  frequency: number,
+  q = 0.707,
+): Float32Array {
   const w = (2 * Math.PI * Math.min(frequency, rate * 0.45)) / rate
   const alpha = Math.sin(w) / (2 * q)
   const cos = Math.cos(w)
   const a0 = 1 + alpha
-  const [b0, b1, b2] = kind === 'low' ? [(1 - cos) / 2, 1 - cos, (1 - cos) / 2] : kind === 'high' ? [(1 + cos) / 2, -1 - cos, (1 + cos) / 2] : [alpha, 0, -alpha]
+  const [b0, b1, b2] =
+    kind === 'low'
+      ? [(1 - cos) / 2, 1 - cos, (1 - cos) / 2]
+      : kind === 'high'
+        ? [(1 + cos) / 2, -1 - cos, (1 + cos) / 2]
+        : [alpha, 0, -alpha]
   let [x1, x2, y1, y2] = [0, 0, 0, 0]
   for (let i = 0; i < sound.length; i++) {
     const x = sound[i] as number
@@ -98,8 +111,12 @@ export function finish(channels: Float32Array[], rate: number, peakDb: number): 
 
 /** Slow random movement between 0 and 1, about `speed` turns a second. Times must be asked for in rising order to be quick. */
 export function drift(random: Random, speed: number): (time: number) => number {
-  const parts = [1, 1.7, 2.9].map((factor) => [2 * Math.PI * speed * factor * between(random, 0.8, 1.2), random() * 7] as const)
-  const at = (time: number): number => 0.5 + parts.reduce((sum, [w, phase], index) => sum + Math.sin(w * time + phase) / (2 + 2 * index), 0) / 2.2
+  const parts = [1, 1.7, 2.9].map(
+    (factor) => [2 * Math.PI * speed * factor * between(random, 0.8, 1.2), random() * 7] as const,
+  )
+  const at = (time: number): number =>
+    0.5 +
+    parts.reduce((sum, [w, phase], index) => sum + Math.sin(w * time + phase) / (2 + 2 * index), 0) / 2.2
   // Sines for each sample would take longer than all the rest: a straight line between 64 points a turn does.
   const step = 1 / (64 * speed)
   let [from, low, high] = [-1, 0, 0]
@@ -111,7 +128,11 @@ export function drift(random: Random, speed: number): (time: number) => number {
 }
 
 /** Spreads a mono sound over two channels with an equal-power pan that may move; -1 left to 1 right. */
-export function panned(sound: Float32Array, rate: number, pan: (time: number) => number): [Float32Array, Float32Array] {
+export function panned(
+  sound: Float32Array,
+  rate: number,
+  pan: (time: number) => number,
+): [Float32Array, Float32Array] {
   const gainOf =
     (side: (angle: number) => number) =>
     (time: number): number =>

@@ -30,7 +30,9 @@ export async function writeShelves(folder: string, ffmpeg: string): Promise<stri
     const temporary = path.join(path.dirname(file), `.${path.basename(file)}`)
     const wav = encodeWav(recording)
     await encoding
-    const written = recording.format.startsWith('wav') ? writeFile(temporary, wav) : encode(ffmpeg, recording, wav, temporary)
+    const written = recording.format.startsWith('wav')
+      ? writeFile(temporary, wav)
+      : encode(ffmpeg, recording, wav, temporary)
     encoding = written.then(() => rename(temporary, file))
   }
   await encoding
@@ -74,11 +76,17 @@ const bextOf = (recording: DemoRecording) => ({
 })
 
 function ixmlOf(recording: DemoRecording): string {
-  const tag = (name: string, value: string): string => `<${name}>${value.replaceAll('&', '&amp;').replaceAll('<', '&lt;')}</${name}>`
+  const tag = (name: string, value: string): string =>
+    `<${name}>${value.replaceAll('&', '&amp;').replaceAll('<', '&lt;')}</${name}>`
   return `<?xml version="1.0" encoding="UTF-8"?><BWFXML>${tag('PROJECT', 'Last Lamp at Tolliver Halt')}<USER>${tag('NAME', recording.name)}${tag('KEYWORDS', recording.keywords)}${tag('CATEGORY', recording.category)}${tag('LICENCE', recording.licence)}</USER></BWFXML>`
 }
 
-async function encode(ffmpeg: string, recording: DemoRecording, wav: Uint8Array, file: string): Promise<void> {
+async function encode(
+  ffmpeg: string,
+  recording: DemoRecording,
+  wav: Uint8Array,
+  file: string,
+): Promise<void> {
   const tags = {
     title: recording.name,
     comment: recording.description,
@@ -87,14 +95,33 @@ async function encode(ffmpeg: string, recording: DemoRecording, wav: Uint8Array,
     artist: 'Quillfeather Pictures',
     keywords: recording.keywords,
   }
-  const codec = { flac: ['-c:a', 'flac', '-f', 'flac'], ogg: ['-c:a', 'libvorbis', '-q:a', '6', '-f', 'ogg'], mp3: ['-c:a', 'libmp3lame', '-b:a', '256k', '-f', 'mp3'] }[
-    recording.format as 'flac' | 'ogg' | 'mp3'
-  ]
+  const codec = {
+    flac: ['-c:a', 'flac', '-f', 'flac'],
+    ogg: ['-c:a', 'libvorbis', '-q:a', '6', '-f', 'ogg'],
+    mp3: ['-c:a', 'libmp3lame', '-b:a', '256k', '-f', 'mp3'],
+  }[recording.format as 'flac' | 'ogg' | 'mp3']
   const metadata = Object.entries(tags).flatMap(([key, value]) => ['-metadata', `${key}=${value}`])
   // Bit-exact, so that the same script always writes the same file.
-  const child = spawn(ffmpeg, ['-v', 'error', '-y', '-i', 'pipe:0', ...metadata, '-fflags', '+bitexact', '-flags:a', '+bitexact', ...codec, `file:${file}`], {
-    stdio: ['pipe', 'ignore', 'inherit'],
-  })
+  const child = spawn(
+    ffmpeg,
+    [
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      'pipe:0',
+      ...metadata,
+      '-fflags',
+      '+bitexact',
+      '-flags:a',
+      '+bitexact',
+      ...codec,
+      `file:${file}`,
+    ],
+    {
+      stdio: ['pipe', 'ignore', 'inherit'],
+    },
+  )
   child.stdin.on('error', () => undefined)
   child.stdin.end(wav)
   const [code] = (await once(child, 'close')) as [number]

@@ -14,7 +14,14 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities: ENTITIES,
-    migrations: [FirstMigration1700000000000, SpottingMigration1700000100000, SoundsMigration1700000200000, EditsMigration1700000300000, TracksMigration1700000400000, PlainTextMigration1700000500000],
+    migrations: [
+      FirstMigration1700000000000,
+      SpottingMigration1700000100000,
+      SoundsMigration1700000200000,
+      EditsMigration1700000300000,
+      TracksMigration1700000400000,
+      PlainTextMigration1700000500000,
+    ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },
   })

@@ -150,15 +150,27 @@ const text = { type: 'text', default: '' } as const
 const int = { type: 'int', default: 0 } as const
 
 /** Table of shows. */
-export const ShowEntity = new EntitySchema<ShowRow>({ name: 'show', columns: { id, name: text, company: text } })
+export const ShowEntity = new EntitySchema<ShowRow>({
+  name: 'show',
+  columns: { id, name: text, company: text },
+})
 
 /** Table of reels. */
-export const ReelEntity = new EntitySchema<ReelRow>({ name: 'reel', columns: { id, showId: { type: 'varchar', length: 64, name: 'show_id' }, seq: int } })
+export const ReelEntity = new EntitySchema<ReelRow>({
+  name: 'reel',
+  columns: { id, showId: { type: 'varchar', length: 64, name: 'show_id' }, seq: int },
+})
 
 /** Table of document records. */
 export const RecordEntity = new EntitySchema<RecordRow>({
   name: 'record',
-  columns: { reelId: { ...id, name: 'reel_id' }, id, kind: { type: 'varchar', length: 16 }, version: { type: 'int' }, data: { type: 'jsonb' } },
+  columns: {
+    reelId: { ...id, name: 'reel_id' },
+    id,
+    kind: { type: 'varchar', length: 16 },
+    version: { type: 'int' },
+    data: { type: 'jsonb' },
+  },
 })
 
 /** Append-only log of changes. */
@@ -193,7 +205,12 @@ export const MilestoneEntity = new EntitySchema<MilestoneRow>({
 /** Table of watched stretches. */
 export const WatchedEntity = new EntitySchema<WatchedRow>({
   name: 'watched',
-  columns: { reelId: { ...id, name: 'reel_id' }, person: { type: 'text', primary: true }, category: { type: 'varchar', length: 8, primary: true }, spans: { type: 'jsonb' } },
+  columns: {
+    reelId: { ...id, name: 'reel_id' },
+    person: { type: 'text', primary: true },
+    category: { type: 'varchar', length: 8, primary: true },
+    spans: { type: 'jsonb' },
+  },
 })
 
 /** Table of shelves. */
@@ -300,4 +317,15 @@ export const JobEntity = new EntitySchema<JobRow>({
 })
 
 /** All tables. */
-export const ENTITIES = [ShowEntity, ReelEntity, RecordEntity, ChangeEntity, MilestoneEntity, WatchedEntity, ShelfEntity, SoundEntity, PictureEntity, JobEntity]
+export const ENTITIES = [
+  ShowEntity,
+  ReelEntity,
+  RecordEntity,
+  ChangeEntity,
+  MilestoneEntity,
+  WatchedEntity,
+  ShelfEntity,
+  SoundEntity,
+  PictureEntity,
+  JobEntity,
+]

@@ -31,7 +31,9 @@ const UP = [
   `CREATE INDEX job_open ON job (created_at) WHERE state IN ('waiting', 'running')`,
 ]
 
-const DOWN = ['job', 'picture', 'sound', 'shelf', 'change', 'record', 'reel', 'show'].map((table) => `DROP TABLE ${table}`)
+const DOWN = ['job', 'picture', 'sound', 'shelf', 'change', 'record', 'reel', 'show'].map(
+  (table) => `DROP TABLE ${table}`,
+)
 
 /** Makes the tables, the search configuration and the indexes. */
 export class FirstMigration1700000000000 implements MigrationInterface {

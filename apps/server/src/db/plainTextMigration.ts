@@ -17,7 +17,9 @@ export class PlainTextMigration1700000500000 implements MigrationInterface {
         [ESCAPED, RAW],
       )
     }
-    await runner.query(`UPDATE change SET label = regexp_replace(label, $1, '', 'g') WHERE label ~ $1`, [String.raw`[\u0001-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]`])
+    await runner.query(`UPDATE change SET label = regexp_replace(label, $1, '', 'g') WHERE label ~ $1`, [
+      String.raw`[\u0001-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]`,
+    ])
   }
 
   /** What was taken out is not worth having back. */

@@ -34,9 +34,18 @@ const UP = [
   'CREATE INDEX sound_shelf ON sound (shelf_id)',
   'CREATE INDEX sound_content ON sound (content)',
   // One index for each order that results can stand in; the last column breaks ties.
-  ...['name', 'length', 'loudness', 'weight', 'brightness', 'bite', 'noisiness', 'pitch', 'events', 'added'].map(
-    (column) => `CREATE INDEX sound_by_${column} ON sound (${column}, id)`,
-  ),
+  ...[
+    'name',
+    'length',
+    'loudness',
+    'weight',
+    'brightness',
+    'bite',
+    'noisiness',
+    'pitch',
+    'events',
+    'added',
+  ].map((column) => `CREATE INDEX sound_by_${column} ON sound (${column}, id)`),
   `CREATE TABLE term (word text PRIMARY KEY, sounds int NOT NULL)`,
   'CREATE INDEX term_prefix ON term (word text_pattern_ops)',
   'CREATE INDEX term_near ON term USING gin (word gin_trgm_ops) WITH (fastupdate = off)',
@@ -56,7 +65,12 @@ const UP = [
      ADD away boolean NOT NULL DEFAULT false, ADD counts jsonb, ADD sounds int NOT NULL DEFAULT 0, ADD watched boolean NOT NULL DEFAULT false`,
 ]
 
-const DOWN = [...['kit_sound', 'kit', 'past_search', 'prepared', 'likeness', 'cell', 'sound_events', 'term'].map((table) => `DROP TABLE ${table}`), 'DROP INDEX record_sounds']
+const DOWN = [
+  ...['kit_sound', 'kit', 'past_search', 'prepared', 'likeness', 'cell', 'sound_events', 'term'].map(
+    (table) => `DROP TABLE ${table}`,
+  ),
+  'DROP INDEX record_sounds',
+]
 
 /** Search by words and by ear, events, kits, preparation, and what a shelf says of its sounds. */
 export class SoundsMigration1700000200000 implements MigrationInterface {

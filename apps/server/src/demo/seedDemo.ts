@@ -1,7 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import path from 'node:path'
 import type { Reel, ReelRecord, SoundToPlace } from '@yodel/core'
-import { DEMO_MOVIE, DEMO_REEL, DEMO_SHOW, demoRecords, SECOND_REEL, secondRecords, writeShelves } from '@yodel/demo'
+import {
+  DEMO_MOVIE,
+  DEMO_REEL,
+  DEMO_SHOW,
+  demoRecords,
+  SECOND_REEL,
+  secondRecords,
+  writeShelves,
+} from '@yodel/demo'
 import { PictureEntity, RecordEntity, SoundEntity } from '../db/entities.js'
 import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
@@ -25,10 +33,15 @@ export async function seedDemo(services: Services, say: (line: string) => void =
   for (const shelf of await writeShelves(folder, settings.ffmpeg)) {
     say(`  indexing the shelf ${shelf}`)
     const { id } = await makeShelf(db, path.join(folder, shelf), shelf)
-    await indexShelf(services, id, { id: 'demo', signal: new AbortController().signal, progress: () => undefined })
+    await indexShelf(services, id, {
+      id: 'demo',
+      signal: new AbortController().signal,
+      progress: () => undefined,
+    })
   }
   const pictures = { db, settings, media, jobs: () => services.jobs }
-  if (!(await db.getRepository(PictureEntity).existsBy({ id: PICTURE_ID }))) await takeFile(pictures, DEMO_MOVIE, PICTURE_ID)
+  if (!(await db.getRepository(PictureEntity).existsBy({ id: PICTURE_ID })))
+    await takeFile(pictures, DEMO_MOVIE, PICTURE_ID)
   const rows = await db.getRepository(SoundEntity).find()
   const soundOf = (name: string): SoundToPlace => {
     const row = rows.find((candidate) => candidate.name === name)
@@ -36,11 +49,34 @@ export async function seedDemo(services: Services, say: (line: string) => void =
     return { id: row.id, name: row.name, recorded: row.length, sync: row.sync }
   }
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
-  await makeReel(services, DEMO_REEL, 'Mara Reyl', 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
+  await makeReel(
+    services,
+    DEMO_REEL,
+    'Mara Reyl',
+    'Spotting and first sounds',
+    demoRecords(PICTURE_ID, soundOf),
+  )
 }
 
-async function makeReel({ db, clock }: Services, facts: Reel, author: string, label: string, added: ReelRecord[]): Promise<void> {
+async function makeReel(
+  { db, clock }: Services,
+  facts: Reel,
+  author: string,
+  label: string,
+  added: ReelRecord[],
+): Promise<void> {
   if (await db.getRepository(RecordEntity).existsBy({ reelId: facts.id })) return
-  await createReelRows(db, { showId: DEMO_SHOW.id, showName: DEMO_SHOW.name, company: DEMO_SHOW.company, facts })
-  await commitChange(db, facts.id, author, clock(), { changeId: randomUUID(), base: 0, role: 'do', target: null, change: { label, added, updated: [], removed: [] } })
+  await createReelRows(db, {
+    showId: DEMO_SHOW.id,
+    showName: DEMO_SHOW.name,
+    company: DEMO_SHOW.company,
+    facts,
+  })
+  await commitChange(db, facts.id, author, clock(), {
+    changeId: randomUUID(),
+    base: 0,
+    role: 'do',
+    target: null,
+    change: { label, added, updated: [], removed: [] },
+  })
 }

@@ -13,7 +13,10 @@ export interface JobContext {
 }
 
 /** Does one kind of job; what it returns is kept as the job's result. Must be safe to run again after a crash. */
-export type JobHandler = (payload: Record<string, unknown>, context: JobContext) => Promise<Record<string, unknown> | null>
+export type JobHandler = (
+  payload: Record<string, unknown>,
+  context: JobContext,
+) => Promise<Record<string, unknown> | null>
 
 const BEAT_MS = 1000
 /** A job whose worker has not said anything for this long belongs to nobody. */
@@ -54,7 +57,19 @@ export class JobQueue {
   /** Adds a job and returns its id. */
   async add(kind: string, title: string, payload: Record<string, unknown>): Promise<string> {
     const id = randomUUID()
-    await this.db.getRepository(JobEntity).insert({ id, kind, title, payload: payload as never, state: 'waiting', createdAt: new Date(), message: '', progress: 0, attempts: 0 })
+    await this.db
+      .getRepository(JobEntity)
+      .insert({
+        id,
+        kind,
+        title,
+        payload: payload as never,
+        state: 'waiting',
+        createdAt: new Date(),
+        message: '',
+        progress: 0,
+        attempts: 0,
+      })
     void this.claim()
     return id
   }
@@ -66,19 +81,26 @@ export class JobQueue {
 
   /** Cancels a job; one that runs in this process is stopped at once, elsewhere at its next beat. */
   async cancel(id: string): Promise<void> {
-    await this.db.query(`UPDATE job SET state = 'cancelled', message = 'Cancelled.' WHERE id = $1 AND state IN ('waiting', 'running')`, [id])
+    await this.db.query(
+      `UPDATE job SET state = 'cancelled', message = 'Cancelled.' WHERE id = $1 AND state IN ('waiting', 'running')`,
+      [id],
+    )
     this.running.get(id)?.abort(new Error('cancelled'))
   }
 
   /** Pauses a job: it stops where it is and keeps what it has done. Only jobs that can be run again may be paused. */
   async pause(id: string): Promise<void> {
-    await this.db.query(`UPDATE job SET state = 'paused' WHERE id = $1 AND state IN ('waiting', 'running')`, [id])
+    await this.db.query(`UPDATE job SET state = 'paused' WHERE id = $1 AND state IN ('waiting', 'running')`, [
+      id,
+    ])
     this.running.get(id)?.abort(new Error('paused'))
   }
 
   /** Lets a paused job go on. */
   async resume(id: string): Promise<void> {
-    await this.db.query(`UPDATE job SET state = 'waiting', attempts = 0 WHERE id = $1 AND state = 'paused'`, [id])
+    await this.db.query(`UPDATE job SET state = 'waiting', attempts = 0 WHERE id = $1 AND state = 'paused'`, [
+      id,
+    ])
     void this.claim()
   }
 
@@ -87,7 +109,10 @@ export class JobQueue {
       const ids = [...this.running.keys()]
       if (ids.length > 0) {
         await this.db.query('UPDATE job SET beat_at = now() WHERE id = ANY($1)', [ids])
-        const gone = (await this.db.query(`SELECT id FROM job WHERE id = ANY($1) AND state IN ('cancelled', 'paused')`, [ids])) as { id: string }[]
+        const gone = (await this.db.query(
+          `SELECT id FROM job WHERE id = ANY($1) AND state IN ('cancelled', 'paused')`,
+          [ids],
+        )) as { id: string }[]
         for (const { id } of gone) this.running.get(id)?.abort(new Error('stopped'))
       }
       await this.claim()
@@ -133,16 +158,29 @@ export class JobQueue {
       const now = Date.now()
       if (now - lastWrite < 200) return
       lastWrite = now
-      void this.db.query(`UPDATE job SET progress = $2, message = $3 WHERE id = $1 AND state = 'running'`, [job.id, part, message]).catch(() => undefined)
+      void this.db
+        .query(`UPDATE job SET progress = $2, message = $3 WHERE id = $1 AND state = 'running'`, [
+          job.id,
+          part,
+          message,
+        ])
+        .catch(() => undefined)
     }
     try {
       const handler = this.handlers[job.kind]
       if (!handler) throw new Error(`no worker knows jobs of kind ${job.kind}`)
-      if (job.attempts > MAX_ATTEMPTS) throw new Error(`given up after ${MAX_ATTEMPTS} attempts that ended with the server`)
+      if (job.attempts > MAX_ATTEMPTS)
+        throw new Error(`given up after ${MAX_ATTEMPTS} attempts that ended with the server`)
       const result = await handler(job.payload, { id: job.id, signal: controller.signal, progress })
       await this.finish(job.id, 'done', '', result)
     } catch (error) {
-      if (this.stopped) await this.db.query(`UPDATE job SET state = 'waiting', attempts = attempts - 1 WHERE id = $1 AND state = 'running'`, [job.id]).catch(() => undefined)
+      if (this.stopped)
+        await this.db
+          .query(
+            `UPDATE job SET state = 'waiting', attempts = attempts - 1 WHERE id = $1 AND state = 'running'`,
+            [job.id],
+          )
+          .catch(() => undefined)
       else await this.finish(job.id, 'failed', reasonOf(error), null)
     } finally {
       this.running.delete(job.id)
@@ -150,14 +188,19 @@ export class JobQueue {
     }
   }
 
-  private async finish(id: string, state: 'done' | 'failed', message: string, result: Record<string, unknown> | null): Promise<void> {
+  private async finish(
+    id: string,
+    state: 'done' | 'failed',
+    message: string,
+    result: Record<string, unknown> | null,
+  ): Promise<void> {
     await this.db
-      .query(`UPDATE job SET state = $2::text, message = $3, result = $4, progress = CASE WHEN $2::text = 'done' THEN 1 ELSE progress END WHERE id = $1 AND state = 'running'`, [
-        id,
-        state,
-        message,
-        result === null ? null : JSON.stringify(result),
-      ])
-      .catch((error: unknown) => this.log.error(`jobs: ${id} ended ${state} and could not be noted: ${reasonOf(error)}`))
+      .query(
+        `UPDATE job SET state = $2::text, message = $3, result = $4, progress = CASE WHEN $2::text = 'done' THEN 1 ELSE progress END WHERE id = $1 AND state = 'running'`,
+        [id, state, message, result === null ? null : JSON.stringify(result)],
+      )
+      .catch((error: unknown) =>
+        this.log.error(`jobs: ${id} ended ${state} and could not be noted: ${reasonOf(error)}`),
+      )
   }
 }

@@ -111,7 +111,10 @@ export class MediaStore {
       const handle = openSync(temporary, 'w')
       try {
         // Written at once, piece by piece, so that a long recording never piles up in memory.
-        await this.decode(source, (block) => void writeSync(handle, new Uint8Array(block.buffer, block.byteOffset, block.byteLength)))
+        await this.decode(
+          source,
+          (block) => void writeSync(handle, new Uint8Array(block.buffer, block.byteOffset, block.byteLength)),
+        )
       } finally {
         closeSync(handle)
       }
@@ -125,18 +128,25 @@ export class MediaStore {
   private async decode(source: MediaSource, onFrames: (block: Float32Array) => void): Promise<void> {
     // Asked of a disk that is away for a screen full of sounds, no program needs to be started.
     if ((await sizeOf(source.file)) === null)
-      throw new AppError('SOUND_UNREADABLE', `The file of ${source.name} is not there. Check that its disk is connected, then index its shelf again.`)
+      throw new AppError(
+        'SOUND_UNREADABLE',
+        `The file of ${source.name} is not there. Check that its disk is connected, then index its shelf again.`,
+      )
     try {
       await decodeSound(this.settings, source.file, source.channels, onFrames, source.stretch)
     } catch (error) {
       if (error instanceof AppError || isDiskFull(error)) throw error
-      throw new AppError('SOUND_UNREADABLE', `${source.name} can't be played: ${reasonOf(error)}. Check that the disk is there and the file is whole, then index its shelf again.`)
+      throw new AppError(
+        'SOUND_UNREADABLE',
+        `${source.name} can't be played: ${reasonOf(error)}. Check that the disk is there and the file is whole, then index its shelf again.`,
+      )
     }
   }
 
   /** Runs what makes a file, once however many ask for it meanwhile. */
   async once<T>(key: string, make: () => Promise<T>): Promise<T> {
-    const running = (this.making.get(key) as Promise<T> | undefined) ?? make().finally(() => this.making.delete(key))
+    const running =
+      (this.making.get(key) as Promise<T> | undefined) ?? make().finally(() => this.making.delete(key))
     this.making.set(key, running)
     return running
   }

@@ -18,7 +18,13 @@ const AFTER = ['-ar', String(SAMPLE_RATE), '-f', 'f32le', '-']
  * @returns Sample frames decoded.
  * @throws Error with the decoder's reason; also when nothing at all could be decoded.
  */
-export async function decodeSound(settings: Pick<Settings, 'ffmpeg'>, file: string, channels: 1 | 2, onFrames: (interleaved: Float32Array) => void, stretch = 1): Promise<number> {
+export async function decodeSound(
+  settings: Pick<Settings, 'ffmpeg'>,
+  file: string,
+  channels: 1 | 2,
+  onFrames: (interleaved: Float32Array) => void,
+  stretch = 1,
+): Promise<number> {
   const frameBytes = 4 * channels
   let rest = Buffer.alloc(0)
   let frames = 0
@@ -37,7 +43,12 @@ export async function decodeSound(settings: Pick<Settings, 'ffmpeg'>, file: stri
       },
     })
   // One step of atempo stretches to a half at most; at a quarter there are two.
-  const tempo = stretch === 1 ? [] : stretch < 0.5 ? ['-af', `atempo=0.5,atempo=${stretch / 0.5},${MARGIN}`] : ['-af', `atempo=${stretch},${MARGIN}`]
+  const tempo =
+    stretch === 1
+      ? []
+      : stretch < 0.5
+        ? ['-af', `atempo=0.5,atempo=${stretch / 0.5},${MARGIN}`]
+        : ['-af', `atempo=${stretch},${MARGIN}`]
   await decode(['-ac', String(channels), ...tempo]).catch(async (cause: unknown) => {
     const error = new Error(reasonOf(cause).replace(`file:${file}: `, ''), { cause })
     if (frames > 0 || stretch !== 1 || isDiskFull(cause)) throw error

@@ -10,7 +10,13 @@ import type { MediaSource } from './MediaStore.js'
 /** Where a sound is decoded from. @param stretch - Speed at which it keeps its pitch; 1 is as it is. */
 export function sourceOf(place: SoundPlace, stretch = 1): MediaSource {
   const key = `${place.id}-${place.fingerprint}${stretch === 1 ? '' : `-${stretch}`}`
-  return { key, file: path.join(place.root, place.path), name: place.name, channels: place.channels === 1 ? 1 : 2, stretch }
+  return {
+    key,
+    file: path.join(place.root, place.path),
+    name: place.name,
+    channels: place.channels === 1 ? 1 : 2,
+    stretch,
+  }
 }
 
 /**

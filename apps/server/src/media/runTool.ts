@@ -16,7 +16,11 @@ const OUTPUT_LIMIT = 64 * 1024 * 1024
  * @returns Collected standard output (empty when `onData` takes it).
  * @throws Error with the last lines of what the program complained about, or that it took too long.
  */
-export async function runTool(command: string, args: readonly string[], options: ToolOptions): Promise<Buffer> {
+export async function runTool(
+  command: string,
+  args: readonly string[],
+  options: ToolOptions,
+): Promise<Buffer> {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] })
     const pieces: Buffer[] = []
@@ -27,7 +31,10 @@ export async function runTool(command: string, args: readonly string[], options:
       ended ??= why
       child.kill('SIGKILL')
     }
-    const timer = setTimeout(() => stop(new Error(`took longer than ${Math.round(options.timeoutMs / 1000)} s`)), options.timeoutMs)
+    const timer = setTimeout(
+      () => stop(new Error(`took longer than ${Math.round(options.timeoutMs / 1000)} s`)),
+      options.timeoutMs,
+    )
     const onAbort = (): void => stop(new Error('cancelled'))
     options.signal?.addEventListener('abort', onAbort, { once: true })
     if (options.signal?.aborted) onAbort()
@@ -45,7 +52,10 @@ export async function runTool(command: string, args: readonly string[], options:
       complaint = (complaint + piece.toString()).slice(-2000)
     })
     child.on('error', (error: NodeJS.ErrnoException) => {
-      ended ??= error.code === 'ENOENT' ? new Error(`${command} is not installed; install ffmpeg or set YODEL_FFMPEG_DIR`) : error
+      ended ??=
+        error.code === 'ENOENT'
+          ? new Error(`${command} is not installed; install ffmpeg or set YODEL_FFMPEG_DIR`)
+          : error
     })
     child.on('close', (code) => {
       clearTimeout(timer)

@@ -1,6 +1,16 @@
 import { readFile, rename, writeFile } from 'node:fs/promises'
 import path from 'node:path'
-import { analysisSchema, findTwoPop, FRAME_RATES, MOVEMENT_SIZE, MovementMeter, OnsetDetector, PCM_CHUNK, type Analysis, type FrameRateId } from '@yodel/core'
+import {
+  analysisSchema,
+  findTwoPop,
+  FRAME_RATES,
+  MOVEMENT_SIZE,
+  MovementMeter,
+  OnsetDetector,
+  PCM_CHUNK,
+  type Analysis,
+  type FrameRateId,
+} from '@yodel/core'
 import type { PictureRow } from '../db/entities.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import { inputArgs, runTool } from '../media/runTool.js'
@@ -20,13 +30,20 @@ export interface AnalysisDeps {
 }
 
 /** Onsets of the guide, cuts and movement of the picture, and its 2-pop; made once from the proxy and kept. */
-export async function analysisOf(deps: AnalysisDeps, row: PictureRow, signal?: AbortSignal): Promise<Analysis> {
+export async function analysisOf(
+  deps: AnalysisDeps,
+  row: PictureRow,
+  signal?: AbortSignal,
+): Promise<Analysis> {
   const folder = await deps.media.folder('pictures', row.id)
   const file = path.join(folder, ANALYSIS)
   const kept = await readFile(file, 'utf8').catch(() => null)
   if (kept !== null) return analysisSchema.parse(JSON.parse(kept))
   return deps.media.once(file, async () => {
-    const analysis: Analysis = { ...(await listen(deps.media, row)), ...(await watch(deps.settings, folder, signal)) }
+    const analysis: Analysis = {
+      ...(await listen(deps.media, row)),
+      ...(await watch(deps.settings, folder, signal)),
+    }
     const temporary = `${file}.${process.pid}.new`
     await writeFile(temporary, JSON.stringify(analysis))
     await rename(temporary, file)
@@ -44,7 +61,10 @@ async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis
   for (let index = 0; index * PCM_CHUNK < length; index++) {
     const bytes = await media.chunk(source, index)
     const samples = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)
-    const mono = Float32Array.from({ length: samples.length / 2 }, (_, i) => ((samples[2 * i] as number) + (samples[2 * i + 1] as number)) / 2)
+    const mono = Float32Array.from(
+      { length: samples.length / 2 },
+      (_, i) => ((samples[2 * i] as number) + (samples[2 * i + 1] as number)) / 2,
+    )
     detector.push(mono)
     const at = index * PCM_CHUNK
     if (at < leader.length) leader.set(mono.subarray(0, leader.length - at), at)
@@ -55,7 +75,11 @@ async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis
   }
 }
 
-async function watch(settings: AnalysisDeps['settings'], folder: string, signal?: AbortSignal): Promise<Pick<Analysis, 'cuts' | 'movement'>> {
+async function watch(
+  settings: AnalysisDeps['settings'],
+  folder: string,
+  signal?: AbortSignal,
+): Promise<Pick<Analysis, 'cuts' | 'movement'>> {
   const { width, height } = MOVEMENT_SIZE
   const size = width * height
   const meter = new MovementMeter()

@@ -9,7 +9,12 @@ import type { MovieFacts } from './probeMovie.js'
 const PROXY_TIMEOUT_MS = 6 * 60 * 60 * 1000
 
 /** Files made from a movie, inside its folder. */
-export const PROXY_FILES = { video: 'frames.h264', index: 'frames.idx', strip: 'strip', sparse: 'sparse' } as const
+export const PROXY_FILES = {
+  video: 'frames.h264',
+  index: 'frames.idx',
+  strip: 'strip',
+  sparse: 'sparse',
+} as const
 
 /** One thumbnail a second, for zooms at which single frames are too fine. */
 export const sparseStep = (rate: { nominal: number }): number => rate.nominal
@@ -31,12 +36,38 @@ export async function makeProxy(
   const video = path.join(folder, PROXY_FILES.video)
   const temporary = `${video}.new`
   // Time stamps with gaps make the default mode repeat frames; a movie of uneven frames needs exactly that.
-  const timing = facts.variable ? ['-fps_mode', 'cfr', '-r', `${facts.rate.num}/${facts.rate.den}`] : ['-fps_mode', 'passthrough']
+  const timing = facts.variable
+    ? ['-fps_mode', 'cfr', '-r', `${facts.rate.num}/${facts.rate.den}`]
+    : ['-fps_mode', 'passthrough']
   const args = [
-    ...['-nostdin', '-hide_banner', '-v', 'error', '-y', '-progress', 'pipe:1', ...inputArgs(movie), '-map', '0:v:0', '-an', '-sn', '-dn'],
-    ...['-vf', 'scale=640:360:force_original_aspect_ratio=decrease,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p', ...timing],
+    ...[
+      '-nostdin',
+      '-hide_banner',
+      '-v',
+      'error',
+      '-y',
+      '-progress',
+      'pipe:1',
+      ...inputArgs(movie),
+      '-map',
+      '0:v:0',
+      '-an',
+      '-sn',
+      '-dn',
+    ],
+    ...[
+      '-vf',
+      'scale=640:360:force_original_aspect_ratio=decrease,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p',
+      ...timing,
+    ],
     ...['-c:v', 'libx264', '-profile:v', 'baseline', '-preset', 'veryfast', '-crf', '24'],
-    ...['-x264-params', 'keyint=1:scenecut=0:repeat-headers=1:annexb=1:aud=1:bframes=0', '-f', 'h264', temporary],
+    ...[
+      '-x264-params',
+      'keyint=1:scenecut=0:repeat-headers=1:annexb=1:aud=1:bframes=0',
+      '-f',
+      'h264',
+      temporary,
+    ],
   ]
   await runTool(settings.ffmpeg, args, {
     timeoutMs: PROXY_TIMEOUT_MS,
@@ -76,16 +107,38 @@ export async function indexFrames(file: string): Promise<number[]> {
 const DELIMITER = Buffer.from([0, 0, 0, 1])
 
 /** Makes the thumbnail sheets: every frame, and one a second, ten by ten on a JPEG. */
-export async function makeStrip(settings: Pick<Settings, 'ffmpeg'>, rate: MovieFacts['rate'], folder: string, signal: AbortSignal): Promise<void> {
+export async function makeStrip(
+  settings: Pick<Settings, 'ffmpeg'>,
+  rate: MovieFacts['rate'],
+  folder: string,
+  signal: AbortSignal,
+): Promise<void> {
   const step = sparseStep(rate)
   for (const name of [PROXY_FILES.strip, PROXY_FILES.sparse]) {
     for (const old of await readdir(folder)) if (old.startsWith(`${name}-`)) await rm(path.join(folder, old))
   }
-  const sheet = (name: string): string[] => ['-fps_mode', 'passthrough', '-q:v', '5', path.join(folder, `${name}-%d.jpg`)]
+  const sheet = (name: string): string[] => [
+    '-fps_mode',
+    'passthrough',
+    '-q:v',
+    '5',
+    path.join(folder, `${name}-%d.jpg`),
+  ]
   const small = `scale=${STRIP_WIDTH}:${STRIP_HEIGHT}`
   const graph = `[0:v]${small},split[a][b];[a]tile=10x10[all];[b]select='not(mod(n,${step}))',tile=10x10[few]`
   const args = [
-    ...['-nostdin', '-hide_banner', '-v', 'error', '-y', '-r', String(rate.nominal), ...inputArgs(path.join(folder, PROXY_FILES.video)), '-filter_complex', graph],
+    ...[
+      '-nostdin',
+      '-hide_banner',
+      '-v',
+      'error',
+      '-y',
+      '-r',
+      String(rate.nominal),
+      ...inputArgs(path.join(folder, PROXY_FILES.video)),
+      '-filter_complex',
+      graph,
+    ],
     ...['-map', '[all]', ...sheet(PROXY_FILES.strip), '-map', '[few]', ...sheet(PROXY_FILES.sparse)],
   ]
   await runTool(settings.ffmpeg, args, { timeoutMs: PROXY_TIMEOUT_MS, signal })

@@ -10,15 +10,23 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const pick = (file: string) => server.app.inject({ method: 'POST', url: '/api/pictures/pick', payload: { path: file } })
+const pick = (file: string) =>
+  server.app.inject({ method: 'POST', url: '/api/pictures/pick', payload: { path: file } })
 const upload = (name: string, content: Buffer) => {
   const boundary = 'yodel-test'
   const payload = Buffer.concat([
-    Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="movie"; filename="${name}"\r\nContent-Type: video/mp4\r\n\r\n`),
+    Buffer.from(
+      `--${boundary}\r\nContent-Disposition: form-data; name="movie"; filename="${name}"\r\nContent-Type: video/mp4\r\n\r\n`,
+    ),
     content,
     Buffer.from(`\r\n--${boundary}--\r\n`),
   ])
-  return server.app.inject({ method: 'POST', url: '/api/pictures', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` }, payload })
+  return server.app.inject({
+    method: 'POST',
+    url: '/api/pictures',
+    headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
+    payload,
+  })
 }
 const source = (rate: FrameRateId, frames: number): string[] => [
   '-f',
@@ -39,15 +47,34 @@ describe('a movie', () => {
     async (rate) => {
       const file = ffmpeg(path.join(server.root, `${rate}.mp4`), ...source(rate, 61))
       const made = await pick(file)
-      expect(made.json()).toMatchObject({ rate, frames: 61, width: 320, height: 180, codec: 'h264', state: 'waiting' })
+      expect(made.json()).toMatchObject({
+        rate,
+        frames: 61,
+        width: 320,
+        height: 180,
+        codec: 'h264',
+        state: 'waiting',
+      })
       const picture = await finished(made.json())
       expect(picture).toMatchObject({ state: 'ready', frames: 61, guide: 0 })
       const index = (await server.app.inject(`/api/pictures/${picture.id}/index`)).rawPayload
-      const offsets = new Float64Array(index.buffer.slice(index.byteOffset, index.byteOffset + index.byteLength))
+      const offsets = new Float64Array(
+        index.buffer.slice(index.byteOffset, index.byteOffset + index.byteLength),
+      )
       expect(offsets).toHaveLength(62)
-      const last = await server.app.inject({ url: `/api/pictures/${picture.id}/frames`, headers: { range: `bytes=${offsets[60]}-${offsets[61]! - 1}` } })
-      expect([last.statusCode, last.rawPayload.length, last.rawPayload.readUInt32BE(0), last.rawPayload[4]! & 31]).toEqual([206, offsets[61]! - offsets[60]!, 1, 9])
-      expect((await server.app.inject(`/api/pictures/${picture.id}/sheets/strip/1`)).headers['content-type']).toBe('image/jpeg')
+      const last = await server.app.inject({
+        url: `/api/pictures/${picture.id}/frames`,
+        headers: { range: `bytes=${offsets[60]}-${offsets[61]! - 1}` },
+      })
+      expect([
+        last.statusCode,
+        last.rawPayload.length,
+        last.rawPayload.readUInt32BE(0),
+        last.rawPayload[4]! & 31,
+      ]).toEqual([206, offsets[61]! - offsets[60]!, 1, 9])
+      expect(
+        (await server.app.inject(`/api/pictures/${picture.id}/sheets/strip/1`)).headers['content-type'],
+      ).toBe('image/jpeg')
     },
   )
 
@@ -68,7 +95,11 @@ describe('a movie', () => {
     const answer = await upload('sound.mov', readFileSync(file))
     expect(answer.statusCode).toBe(201)
     const picture = await finished(answer.json())
-    expect(picture).toMatchObject({ state: 'ready', name: 'sound.mov', guide: expect.closeTo(96_000, -3) as number })
+    expect(picture).toMatchObject({
+      state: 'ready',
+      name: 'sound.mov',
+      guide: expect.closeTo(96_000, -3) as number,
+    })
     expect((await server.app.inject(`/api/media/guide-${picture.id}/pcm/0`)).headers['x-channels']).toBe('2')
   })
 
@@ -87,7 +118,10 @@ describe('a movie', () => {
       '50',
     )
     const answer = await pick(file)
-    expect(answer.json()).toMatchObject({ rate: '30', message: 'uneven.mkv has frames of uneven length; it is shown at an even 30 fps.' })
+    expect(answer.json()).toMatchObject({
+      rate: '30',
+      message: 'uneven.mkv has frames of uneven length; it is shown at an even 30 fps.',
+    })
     expect((await finished(answer.json())).state).toBe('ready')
   })
 })
@@ -107,11 +141,26 @@ describe('a bad movie', () => {
     writeFileSync(cut, readFileSync(whole))
     truncateSync(cut, 2000)
     expect(await refused(pick(cut))).toEqual([422, 'MOVIE_UNREADABLE'])
-    expect(await refused(pick(ffmpeg(path.join(server.root, 'sound.wav'), '-f', 'lavfi', '-i', 'sine=duration=1')))).toEqual([422, 'MOVIE_NO_PICTURE'])
-    expect(await refused(pick(ffmpeg(path.join(server.root, 'odd.mp4'), '-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=17', '-frames:v', '20')))).toEqual([
-      422,
-      'MOVIE_RATE_UNKNOWN',
-    ])
+    expect(
+      await refused(
+        pick(ffmpeg(path.join(server.root, 'sound.wav'), '-f', 'lavfi', '-i', 'sine=duration=1')),
+      ),
+    ).toEqual([422, 'MOVIE_NO_PICTURE'])
+    expect(
+      await refused(
+        pick(
+          ffmpeg(
+            path.join(server.root, 'odd.mp4'),
+            '-f',
+            'lavfi',
+            '-i',
+            'testsrc=size=320x180:rate=17',
+            '-frames:v',
+            '20',
+          ),
+        ),
+      ),
+    ).toEqual([422, 'MOVIE_RATE_UNKNOWN'])
     expect(await refused(pick('/etc/hostname'))).toEqual([403, 'PATH_OUTSIDE_ROOTS'])
   })
   it('leaves nothing behind', async () => {

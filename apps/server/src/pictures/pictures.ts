@@ -32,14 +32,26 @@ export async function pictureFolder(media: MediaStore, id: string): Promise<stri
  * Takes an uploaded movie: writes it beside its place, checks that it is one, and only then keeps it and starts the proxy.
  * Whatever goes wrong leaves nothing behind.
  */
-export async function takeUpload(deps: PictureDeps, name: string, stream: Readable & { truncated?: boolean }): Promise<Picture> {
+export async function takeUpload(
+  deps: PictureDeps,
+  name: string,
+  stream: Readable & { truncated?: boolean },
+): Promise<Picture> {
   const id = randomUUID()
   const folder = await pictureFolder(deps.media, id)
   const incoming = path.join(folder, 'movie.part')
   try {
     await pipeline(stream, createWriteStream(incoming))
-    if (stream.truncated) throw new AppError('UPLOAD_TOO_LARGE', `${name} is larger than an upload may be. Put it into a folder of YODEL_SOUND_ROOTS and pick it from there.`)
-    if ((await stat(incoming)).size === 0) throw new AppError('UPLOAD_EMPTY', `${name} is empty. Export it again, or check that the copy had finished.`)
+    if (stream.truncated)
+      throw new AppError(
+        'UPLOAD_TOO_LARGE',
+        `${name} is larger than an upload may be. Put it into a folder of YODEL_SOUND_ROOTS and pick it from there.`,
+      )
+    if ((await stat(incoming)).size === 0)
+      throw new AppError(
+        'UPLOAD_EMPTY',
+        `${name} is empty. Export it again, or check that the copy had finished.`,
+      )
     const movie = path.join(folder, 'movie')
     const row = await describeMovie(deps, id, name, incoming)
     await rename(incoming, movie)
@@ -59,7 +71,9 @@ export async function takeFile(deps: PictureDeps, file: string, id: string = ran
 
 async function describeMovie(deps: PictureDeps, id: string, name: string, file: string): Promise<PictureRow> {
   const facts = await probeMovie(deps.settings, file, name)
-  const message = facts.variable ? `${name} has frames of uneven length; it is shown at an even ${facts.rate.label}.` : ''
+  const message = facts.variable
+    ? `${name} has frames of uneven length; it is shown at an even ${facts.rate.label}.`
+    : ''
   return { id, name, file, ...facts, rate: facts.rate.id, guide: 0, state: 'waiting', message, jobId: null }
 }
 
@@ -72,16 +86,24 @@ async function keepPicture(deps: PictureDeps, row: PictureRow): Promise<Picture>
 }
 
 /** The work behind a picture: proxy, strip, guide. Safe to run again from the start. */
-export async function preparePicture(deps: PictureDeps, payload: Record<string, unknown>, context: JobContext): Promise<null> {
+export async function preparePicture(
+  deps: PictureDeps,
+  payload: Record<string, unknown>,
+  context: JobContext,
+): Promise<null> {
   const pictures = deps.db.getRepository(PictureEntity)
   const row = await pictures.findOneByOrFail({ id: String(payload['id']) })
   try {
     const folder = await pictureFolder(deps.media, row.id)
     const rate = FRAME_RATES[row.rate as FrameRateId]
     const facts = { ...row, rate }
-    const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) => context.progress(part * 0.7, 'Making frames quick to reach'))
+    const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) =>
+      context.progress(part * 0.7, 'Making frames quick to reach'),
+    )
     if (made !== row.frames && !row.variable)
-      throw new Error(`the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`)
+      throw new Error(
+        `the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`,
+      )
     context.progress(0.75, 'Drawing the picture strip')
     await makeStrip(deps.settings, rate, folder, context.signal)
     context.progress(0.9, 'Taking out the guide')
@@ -92,7 +114,11 @@ export async function preparePicture(deps: PictureDeps, payload: Record<string, 
     await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
   } catch (error) {
     const cause = explainDisk(error, `the proxy of ${row.name}`)
-    if (!context.signal.aborted) await pictures.update({ id: row.id }, { state: 'failed', message: cause instanceof Error ? cause.message : String(cause) })
+    if (!context.signal.aborted)
+      await pictures.update(
+        { id: row.id },
+        { state: 'failed', message: cause instanceof Error ? cause.message : String(cause) },
+      )
     throw cause
   }
   return null
@@ -106,5 +132,17 @@ export function guideSource(row: PictureRow): MediaSource {
 /** A picture as it crosses the wire. */
 export function pictureOf(row: PictureRow): Picture {
   const { id, name, frames, width, height, codec, state, message, guide, jobId } = row
-  return { id, name, rate: row.rate as FrameRateId, frames, width, height, codec, state, message, guide, jobId }
+  return {
+    id,
+    name,
+    rate: row.rate as FrameRateId,
+    frames,
+    width,
+    height,
+    codec,
+    state,
+    message,
+    guide,
+    jobId,
+  }
 }

@@ -35,14 +35,40 @@ const PROBE_TIMEOUT_MS = 120_000
  *
  * @throws AppError `MOVIE_UNREADABLE`, `MOVIE_NO_PICTURE`, `MOVIE_RATE_UNKNOWN`
  */
-export async function probeMovie(settings: Pick<Settings, 'ffprobe'>, file: string, name: string): Promise<MovieFacts> {
+export async function probeMovie(
+  settings: Pick<Settings, 'ffprobe'>,
+  file: string,
+  name: string,
+): Promise<MovieFacts> {
   const probe = (...args: string[]): Promise<Buffer> =>
-    runTool(settings.ffprobe, ['-v', 'error', ...args, ...inputArgs(file)], { timeoutMs: PROBE_TIMEOUT_MS }).catch((error: unknown) => {
-      throw new AppError('MOVIE_UNREADABLE', `${name} can't be read as a movie: ${reasonOf(error)}. Check that it was copied whole, or export it again.`)
+    runTool(settings.ffprobe, ['-v', 'error', ...args, ...inputArgs(file)], {
+      timeoutMs: PROBE_TIMEOUT_MS,
+    }).catch((error: unknown) => {
+      throw new AppError(
+        'MOVIE_UNREADABLE',
+        `${name} can't be read as a movie: ${reasonOf(error)}. Check that it was copied whole, or export it again.`,
+      )
     })
-  const { streams } = z.object({ streams: z.array(streamSchema).default([]) }).parse(JSON.parse((await probe('-show_streams', '-of', 'json')).toString()))
-  const video = streams.find((stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0)
-  const times = video ? packetTimes((await probe('-select_streams', String(video.index), '-show_entries', 'packet=pts_time', '-of', 'csv=p=0')).toString()) : []
+  const { streams } = z
+    .object({ streams: z.array(streamSchema).default([]) })
+    .parse(JSON.parse((await probe('-show_streams', '-of', 'json')).toString()))
+  const video = streams.find(
+    (stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0,
+  )
+  const times = video
+    ? packetTimes(
+        (
+          await probe(
+            '-select_streams',
+            String(video.index),
+            '-show_entries',
+            'packet=pts_time',
+            '-of',
+            'csv=p=0',
+          )
+        ).toString(),
+      )
+    : []
   if (!video || times.length === 0 || video.width === 0) {
     throw new AppError(
       'MOVIE_NO_PICTURE',
@@ -51,9 +77,16 @@ export async function probeMovie(settings: Pick<Settings, 'ffprobe'>, file: stri
   }
   const measured = (times.length - 1) / ((times.at(-1) ?? 0) - (times[0] ?? 0))
   const variable = isUneven(times)
-  const rate = (variable ? null : (rateFromRational(...rational(video.avg_frame_rate)) ?? rateFromRational(...rational(video.r_frame_rate)))) ?? nearestRate(measured)
+  const rate =
+    (variable
+      ? null
+      : (rateFromRational(...rational(video.avg_frame_rate)) ??
+        rateFromRational(...rational(video.r_frame_rate)))) ?? nearestRate(measured)
   if (!rate) {
-    throw new AppError('MOVIE_RATE_UNKNOWN', `${name} runs at ${measured.toFixed(3)} frames a second, which no reel can have. Export it at the rate of the edit.`)
+    throw new AppError(
+      'MOVIE_RATE_UNKNOWN',
+      `${name} runs at ${measured.toFixed(3)} frames a second, which no reel can have. Export it at the rate of the edit.`,
+    )
   }
   return {
     rate,

@@ -1,4 +1,14 @@
-import { apply, checkChange, isEmpty, touchedIds, type Change, type Commit, type Committed, type LoggedChange, type ReelRecord } from '@yodel/core'
+import {
+  apply,
+  checkChange,
+  isEmpty,
+  touchedIds,
+  type Change,
+  type Commit,
+  type Committed,
+  type LoggedChange,
+  type ReelRecord,
+} from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
 import { ChangeEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -14,7 +24,13 @@ import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
  *   when the result would break a rule and something was missed that may be why; `CHANGE_REFUSED` when it would break
  *   a rule all the same.
  */
-export async function commitChange(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
+export async function commitChange(
+  db: DataSource,
+  reelId: string,
+  author: string,
+  now: Date,
+  commit: Commit,
+): Promise<Committed> {
   return inTurn(reelId, () => commitNow(db, reelId, author, now, commit))
 }
 
@@ -29,14 +45,27 @@ function inTurn<T>(reelId: string, act: () => Promise<T>): Promise<T> {
   return mine
 }
 
-async function commitNow(db: DataSource, reelId: string, author: string, now: Date, commit: Commit): Promise<Committed> {
+async function commitNow(
+  db: DataSource,
+  reelId: string,
+  author: string,
+  now: Date,
+  commit: Commit,
+): Promise<Committed> {
   let after: PresentReel | null = null
   const committed = await db.transaction(async (tx) => {
     // The row lock makes changes of one reel wait for each other, so numbers have no gaps and checks no races.
-    const reel = await tx.getRepository(ReelEntity).findOne({ where: { id: reelId }, lock: { mode: 'pessimistic_write' } })
-    if (!reel) throw new AppError('REEL_MISSING', `There is no reel ${reelId}. It may have been removed; go back to the list of shows.`)
+    const reel = await tx
+      .getRepository(ReelEntity)
+      .findOne({ where: { id: reelId }, lock: { mode: 'pessimistic_write' } })
+    if (!reel)
+      throw new AppError(
+        'REEL_MISSING',
+        `There is no reel ${reelId}. It may have been removed; go back to the list of shows.`,
+      )
     const before = await tx.getRepository(ChangeEntity).findOneBy({ changeId: commit.changeId })
-    if (before) return { seq: before.seq, missed: await changesAfter(tx, reelId, commit.base, before.seq + 1) }
+    if (before)
+      return { seq: before.seq, missed: await changesAfter(tx, reelId, commit.base, before.seq + 1) }
     if (isEmpty(commit.change)) throw new AppError('BAD_REQUEST', `"${commit.change.label}" changes nothing.`)
 
     const present = await presentReel(db, tx, reelId, reel.seq)
@@ -46,10 +75,14 @@ async function commitNow(db: DataSource, reelId: string, author: string, now: Da
     const conflicts = stale || !next.ok || (!checked.ok && commit.base < reel.seq)
     if (conflicts) {
       const reason = checked.ok ? 'It was changed in the meantime.' : checked.message
-      throw new AppError('CHANGE_CONFLICT', `“${commit.change.label}” meets something that was changed by somebody else. ${reason}`, {
-        seq: reel.seq,
-        missed: await changesAfter(tx, reelId, commit.base, reel.seq + 1),
-      })
+      throw new AppError(
+        'CHANGE_CONFLICT',
+        `“${commit.change.label}” meets something that was changed by somebody else. ${reason}`,
+        {
+          seq: reel.seq,
+          missed: await changesAfter(tx, reelId, commit.base, reel.seq + 1),
+        },
+      )
     }
     if (!checked.ok) throw new AppError('CHANGE_REFUSED', checked.message, { code: checked.code })
 
@@ -71,14 +104,38 @@ const WRITE = `WITH gone AS (DELETE FROM record WHERE reel_id = $1 AND id = ANY(
   UPDATE reel SET seq = $2 WHERE id = $1`
 
 /** Writes rows, log line and number. */
-async function writeChange(tx: EntityManager, reelId: string, seq: number, author: string, now: Date, { changeId, role, target, change }: Commit): Promise<void> {
+async function writeChange(
+  tx: EntityManager,
+  reelId: string,
+  seq: number,
+  author: string,
+  now: Date,
+  { changeId, role, target, change }: Commit,
+): Promise<void> {
   const written: ReelRecord[] = [...change.added, ...change.updated.map(([, to]) => to)]
   const gone = change.removed.map((record) => record.id)
-  await tx.query(WRITE, [reelId, seq, gone, JSON.stringify(written), changeId, author, now, role, target, change.label, JSON.stringify(change)])
+  await tx.query(WRITE, [
+    reelId,
+    seq,
+    gone,
+    JSON.stringify(written),
+    changeId,
+    author,
+    now,
+    role,
+    target,
+    change.label,
+    JSON.stringify(change),
+  ])
 }
 
 /** The log after one number and before another, in order. */
-async function changesAfter(tx: EntityManager, reelId: string, base: number, before: number): Promise<LoggedChange[]> {
+async function changesAfter(
+  tx: EntityManager,
+  reelId: string,
+  base: number,
+  before: number,
+): Promise<LoggedChange[]> {
   if (before - base <= 1) return []
   const rows = await tx
     .getRepository(ChangeEntity)
@@ -101,5 +158,13 @@ export async function changesSince(db: DataSource, reelId: string, since: number
 /** A row of the log as it crosses the wire. */
 export function loggedChange(row: ChangeRow): LoggedChange {
   const { seq, changeId, author, at, role, target } = row
-  return { seq, changeId, author, at: at.toISOString(), role, target, change: row.change as LoggedChange['change'] }
+  return {
+    seq,
+    changeId,
+    author,
+    at: at.toISOString(),
+    role,
+    target,
+    change: row.change as LoggedChange['change'],
+  }
 }

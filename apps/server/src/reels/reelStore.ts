@@ -22,7 +22,11 @@ export async function openReel(db: DataSource, id: string, me: string): Promise<
   // One snapshot, so that records and number belong together.
   return db.transaction('REPEATABLE READ', async (tx) => {
     const reel = await tx.getRepository(ReelEntity).findOneBy({ id })
-    if (!reel) throw new AppError('REEL_MISSING', `There is no reel ${id}. It may have been removed; go back to the list of shows.`)
+    if (!reel)
+      throw new AppError(
+        'REEL_MISSING',
+        `There is no reel ${id}. It may have been removed; go back to the list of shows.`,
+      )
     const rows = await tx.getRepository(RecordEntity).findBy({ reelId: id })
     return {
       seq: reel.seq,
@@ -40,7 +44,14 @@ export async function listLog(db: Pick<DataSource, 'getRepository'>, reelId: str
     select: { seq: true, author: true, at: true, role: true, target: true, label: true },
     order: { seq: 'ASC' },
   })
-  return log.map(({ seq, author, at, role, target, label }) => ({ seq, author, at: at.toISOString(), role, target, label }))
+  return log.map(({ seq, author, at, role, target, label }) => ({
+    seq,
+    author,
+    at: at.toISOString(),
+    role,
+    target,
+    label,
+  }))
 }
 
 /** The document of a reel as it stands. */
@@ -104,9 +115,19 @@ export async function createReel(db: DataSource, author: string, now: Date, wish
 }
 
 /** Writes the rows of a reel that has no records yet, and of its show where it is new. */
-export async function createReelRows(db: DataSource, args: { showId: string; showName: string; company: string; facts: Reel }): Promise<void> {
+export async function createReelRows(
+  db: DataSource,
+  args: { showId: string; showName: string; company: string; facts: Reel },
+): Promise<void> {
   await db.transaction(async (tx) => {
-    await tx.query('INSERT INTO show (id, name, company) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [args.showId, args.showName, args.company])
-    await tx.query('INSERT INTO reel (id, show_id, seq) VALUES ($1, $2, 0) ON CONFLICT DO NOTHING', [args.facts.id, args.showId])
+    await tx.query('INSERT INTO show (id, name, company) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING', [
+      args.showId,
+      args.showName,
+      args.company,
+    ])
+    await tx.query('INSERT INTO reel (id, show_id, seq) VALUES ($1, $2, 0) ON CONFLICT DO NOTHING', [
+      args.facts.id,
+      args.showId,
+    ])
   })
 }

@@ -14,18 +14,30 @@ export const jobRoutes: Routes = (app, { jobs }) => {
     return { id, kind, title, state, progress, message, result }
   })
 
-  app.post('/api/jobs/:id/pause', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
-    await jobs.pause(request.params.id)
-    return reply.code(204).send(null)
-  })
+  app.post(
+    '/api/jobs/:id/pause',
+    { schema: { params, response: { 204: z.null() } } },
+    async (request, reply) => {
+      await jobs.pause(request.params.id)
+      return reply.code(204).send(null)
+    },
+  )
 
-  app.post('/api/jobs/:id/resume', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
-    await jobs.resume(request.params.id)
-    return reply.code(204).send(null)
-  })
+  app.post(
+    '/api/jobs/:id/resume',
+    { schema: { params, response: { 204: z.null() } } },
+    async (request, reply) => {
+      await jobs.resume(request.params.id)
+      return reply.code(204).send(null)
+    },
+  )
 
-  app.post('/api/jobs/:id/cancel', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
-    await jobs.cancel(request.params.id)
-    return reply.code(204).send(null)
-  })
+  app.post(
+    '/api/jobs/:id/cancel',
+    { schema: { params, response: { 204: z.null() } } },
+    async (request, reply) => {
+      await jobs.cancel(request.params.id)
+      return reply.code(204).send(null)
+    },
+  )
 }

@@ -7,11 +7,19 @@ const params = z.object({ mediaId: z.string().max(120) })
 
 /** Decoded sound and outlines, of recordings and of guides. */
 export const mediaRoutes: Routes = (app, { db, media }) => {
-  app.get('/api/media/:mediaId/pcm/:chunk', { schema: { params: params.extend({ chunk: z.coerce.number().int().min(0) }), hide: true } }, async (request, reply) => {
-    const source = await findSource(db, request.params.mediaId)
-    const bytes = await media.chunk(source, request.params.chunk)
-    return reply.type('application/octet-stream').header('x-channels', String(source.channels)).header('cache-control', 'private, max-age=60').send(bytes)
-  })
+  app.get(
+    '/api/media/:mediaId/pcm/:chunk',
+    { schema: { params: params.extend({ chunk: z.coerce.number().int().min(0) }), hide: true } },
+    async (request, reply) => {
+      const source = await findSource(db, request.params.mediaId)
+      const bytes = await media.chunk(source, request.params.chunk)
+      return reply
+        .type('application/octet-stream')
+        .header('x-channels', String(source.channels))
+        .header('cache-control', 'private, max-age=60')
+        .send(bytes)
+    },
+  )
 
   app.get(
     '/api/media/:mediaId/peaks/:level',

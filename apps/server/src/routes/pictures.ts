@@ -22,21 +22,31 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
 
   app.post('/api/pictures', { schema: { response: { 201: pictureSchema } } }, async (request, reply) => {
     const part = await request.file()
-    if (!part) throw new AppError('BAD_REQUEST', 'No movie came with the upload; choose a file and send it again.')
+    if (!part)
+      throw new AppError('BAD_REQUEST', 'No movie came with the upload; choose a file and send it again.')
     return reply.code(201).send(await takeUpload(deps, path.basename(part.filename || 'movie'), part.file))
   })
 
-  app.post('/api/pictures/pick', { schema: { body: z.object({ path: z.string().min(1).max(4000) }), response: { 201: pictureSchema } } }, async (request, reply) =>
-    reply.code(201).send(await takeFile(deps, await allowedPath(request.body.path, settings.soundRoots))),
+  app.post(
+    '/api/pictures/pick',
+    { schema: { body: z.object({ path: z.string().min(1).max(4000) }), response: { 201: pictureSchema } } },
+    async (request, reply) =>
+      reply.code(201).send(await takeFile(deps, await allowedPath(request.body.path, settings.soundRoots))),
   )
 
-  app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) => pictureOf(await find(request.params.id)))
+  app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) =>
+    pictureOf(await find(request.params.id)),
+  )
 
-  app.get('/api/pictures/:id/analysis', { schema: { params, response: { 200: analysisSchema } } }, async (request) => {
-    const row = await find(request.params.id)
-    if (row.state !== 'ready') throw new AppError('NOT_FOUND', `${row.name} is still being prepared.`)
-    return analysisOf(deps, row)
-  })
+  app.get(
+    '/api/pictures/:id/analysis',
+    { schema: { params, response: { 200: analysisSchema } } },
+    async (request) => {
+      const row = await find(request.params.id)
+      if (row.state !== 'ready') throw new AppError('NOT_FOUND', `${row.name} is still being prepared.`)
+      return analysisOf(deps, row)
+    },
+  )
 
   for (const [route, file] of [
     ['frames', PROXY_FILES.video],
@@ -49,10 +59,17 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
 
   app.get(
     '/api/pictures/:id/sheets/:kind/:sheet',
-    { schema: { params: params.extend({ kind: z.enum(['strip', 'sparse']), sheet: z.coerce.number().int().min(1) }), hide: true } },
+    {
+      schema: {
+        params: params.extend({ kind: z.enum(['strip', 'sparse']), sheet: z.coerce.number().int().min(1) }),
+        hide: true,
+      },
+    },
     async (request, reply) => {
       const { id, kind, sheet } = request.params
-      return reply.header('cache-control', 'private, max-age=86400').sendFile(`${PROXY_FILES[kind]}-${sheet}.jpg`, await pictureFolder(media, id))
+      return reply
+        .header('cache-control', 'private, max-age=86400')
+        .sendFile(`${PROXY_FILES[kind]}-${sheet}.jpg`, await pictureFolder(media, id))
     },
   )
 }

@@ -1,4 +1,13 @@
-import { changeSchema, commitSchema, committedSchema, logEntrySchema, loggedChangeSchema, newReelSchema, reelStateSchema, showSchema } from '@yodel/core'
+import {
+  changeSchema,
+  commitSchema,
+  committedSchema,
+  logEntrySchema,
+  loggedChangeSchema,
+  newReelSchema,
+  reelStateSchema,
+  showSchema,
+} from '@yodel/core'
 import { z } from 'zod'
 import { changesSince, commitChange } from '../reels/commitChange.js'
 import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
@@ -10,27 +19,45 @@ const params = z.object({ id: z.string() })
 export const reelRoutes: Routes = (app, { db, settings, clock }) => {
   app.get('/api/shows', { schema: { response: { 200: z.array(showSchema) } } }, () => listShows(db))
 
-  app.post('/api/reels', { schema: { body: newReelSchema, response: { 201: z.object({ id: z.string() }) } } }, async (request, reply) =>
-    reply.code(201).send({ id: await createReel(db, settings.user, clock(), request.body) }),
+  app.post(
+    '/api/reels',
+    { schema: { body: newReelSchema, response: { 201: z.object({ id: z.string() }) } } },
+    async (request, reply) =>
+      reply.code(201).send({ id: await createReel(db, settings.user, clock(), request.body) }),
   )
 
-  app.get('/api/reels/:id', { schema: { params, response: { 200: reelStateSchema } } }, (request) => openReel(db, request.params.id, settings.user))
+  app.get('/api/reels/:id', { schema: { params, response: { 200: reelStateSchema } } }, (request) =>
+    openReel(db, request.params.id, settings.user),
+  )
 
-  app.post('/api/reels/:id/changes', { schema: { params, body: commitSchema, response: { 200: committedSchema } } }, (request) =>
-    commitChange(db, request.params.id, settings.user, clock(), request.body),
+  app.post(
+    '/api/reels/:id/changes',
+    { schema: { params, body: commitSchema, response: { 200: committedSchema } } },
+    (request) => commitChange(db, request.params.id, settings.user, clock(), request.body),
   )
 
   app.get(
     '/api/reels/:id/changes',
-    { schema: { params, querystring: z.object({ since: z.coerce.number().int().min(0) }), response: { 200: z.array(loggedChangeSchema) } } },
+    {
+      schema: {
+        params,
+        querystring: z.object({ since: z.coerce.number().int().min(0) }),
+        response: { 200: z.array(loggedChangeSchema) },
+      },
+    },
     (request) => changesSince(db, request.params.id, request.query.since),
   )
 
-  app.get('/api/reels/:id/log', { schema: { params, response: { 200: z.array(logEntrySchema) } } }, (request) => listLog(db, request.params.id))
+  app.get(
+    '/api/reels/:id/log',
+    { schema: { params, response: { 200: z.array(logEntrySchema) } } },
+    (request) => listLog(db, request.params.id),
+  )
 
   app.get(
     '/api/reels/:id/changes/:seq',
     { schema: { params: params.extend({ seq: z.coerce.number().int() }), response: { 200: changeSchema } } },
-    async (request) => (await loadChange(db, request.params.id, request.params.seq)) as z.infer<typeof changeSchema>,
+    async (request) =>
+      (await loadChange(db, request.params.id, request.params.seq)) as z.infer<typeof changeSchema>,
   )
 }

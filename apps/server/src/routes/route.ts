@@ -1,9 +1,21 @@
-import type { FastifyBaseLogger, FastifyInstance, RawReplyDefaultExpression, RawRequestDefaultExpression, RawServerDefault } from 'fastify'
+import type {
+  FastifyBaseLogger,
+  FastifyInstance,
+  RawReplyDefaultExpression,
+  RawRequestDefaultExpression,
+  RawServerDefault,
+} from 'fastify'
 import type { ZodTypeProvider } from 'fastify-type-provider-zod'
 import type { Services } from '../services.js'
 
 /** An application whose request and reply types come from Zod schemas. */
-export type TypedApp = FastifyInstance<RawServerDefault, RawRequestDefaultExpression, RawReplyDefaultExpression, FastifyBaseLogger, ZodTypeProvider>
+export type TypedApp = FastifyInstance<
+  RawServerDefault,
+  RawRequestDefaultExpression,
+  RawReplyDefaultExpression,
+  FastifyBaseLogger,
+  ZodTypeProvider
+>
 
 /** Adds the routes of one noun. */
 export type Routes = (app: TypedApp, services: Services) => void

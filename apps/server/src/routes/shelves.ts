@@ -17,63 +17,125 @@ const params = z.object({ id: z.string() })
 export const shelfRoutes: Routes = (app, services) => {
   const { db, settings } = services
 
-  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () => listShelves(db, settings.user))
+  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () =>
+    listShelves(db, settings.user),
+  )
 
-  app.get('/api/folders', { schema: { querystring: z.object({ path: z.string().max(4000).default('') }), response: { 200: folderSchema } } }, async (request) => {
-    if (request.query.path === '') return { path: '', parent: null, folders: settings.soundRoots.map((root) => ({ name: root, path: root })) }
-    const folder = await allowedPath(request.query.path, settings.soundRoots)
-    const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
-    if (!entries) throw new AppError('PATH_MISSING', `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`)
-    const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
-    const folders = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))
-    return { path: folder, parent, folders: folders.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) }
-  })
+  app.get(
+    '/api/folders',
+    {
+      schema: {
+        querystring: z.object({ path: z.string().max(4000).default('') }),
+        response: { 200: folderSchema },
+      },
+    },
+    async (request) => {
+      if (request.query.path === '')
+        return {
+          path: '',
+          parent: null,
+          folders: settings.soundRoots.map((root) => ({ name: root, path: root })),
+        }
+      const folder = await allowedPath(request.query.path, settings.soundRoots)
+      const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
+      if (!entries)
+        throw new AppError(
+          'PATH_MISSING',
+          `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`,
+        )
+      const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
+      const folders = entries
+        .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
+        .map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))
+      return {
+        path: folder,
+        parent,
+        folders: folders.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+      }
+    },
+  )
 
   app.post(
     '/api/shelves',
     {
       schema: {
-        body: z.object({ path: z.string().min(1).max(4000), name: z.string().max(200).default(''), shared: z.boolean().default(true) }),
+        body: z.object({
+          path: z.string().min(1).max(4000),
+          name: z.string().max(200).default(''),
+          shared: z.boolean().default(true),
+        }),
         response: { 201: z.object({ id: z.string() }) },
       },
     },
     async (request, reply) => {
       const root = await allowedPath(request.body.path, settings.soundRoots)
-      if (!(await isFolder(root))) throw new AppError('PATH_MISSING', `${request.body.path} is a file; a shelf is a folder of recordings.`)
-      const shelf = await makeShelf(db, root, request.body.name || path.basename(root), settings.user, request.body.shared)
+      if (!(await isFolder(root)))
+        throw new AppError(
+          'PATH_MISSING',
+          `${request.body.path} is a file; a shelf is a folder of recordings.`,
+        )
+      const shelf = await makeShelf(
+        db,
+        root,
+        request.body.name || path.basename(root),
+        settings.user,
+        request.body.shared,
+      )
       await reindex(services, shelf.id)
       return reply.code(201).send({ id: shelf.id })
     },
   )
 
-  app.patch('/api/shelves/:id', { schema: { params, body: shelfEditSchema, response: { 204: z.null() } } }, async (request, reply) => {
-    await editShelf(db, (await ownShelf(request.params.id)).id, request.body)
-    return reply.code(204).send(null)
-  })
+  app.patch(
+    '/api/shelves/:id',
+    { schema: { params, body: shelfEditSchema, response: { 204: z.null() } } },
+    async (request, reply) => {
+      await editShelf(db, (await ownShelf(request.params.id)).id, request.body)
+      return reply.code(204).send(null)
+    },
+  )
 
   /** Takes a shelf and its sounds out of the index; its folder stays as it is. Placed clips keep their names and say that their file is missing. */
-  app.delete('/api/shelves/:id', { schema: { params, response: { 204: z.null() } } }, async (request, reply) => {
-    const shelf = await ownShelf(request.params.id)
-    if (shelf.jobId !== null) await services.jobs.cancel(shelf.jobId)
-    await db.getRepository(ShelfEntity).delete({ id: shelf.id })
-    return reply.code(204).send(null)
-  })
+  app.delete(
+    '/api/shelves/:id',
+    { schema: { params, response: { 204: z.null() } } },
+    async (request, reply) => {
+      const shelf = await ownShelf(request.params.id)
+      if (shelf.jobId !== null) await services.jobs.cancel(shelf.jobId)
+      await db.getRepository(ShelfEntity).delete({ id: shelf.id })
+      return reply.code(204).send(null)
+    },
+  )
 
-  app.post('/api/shelves/:id/index', { schema: { params, response: { 200: z.object({ jobId: z.string() }) } } }, async (request) => ({
-    jobId: await reindex(services, (await ownShelf(request.params.id)).id),
-  }))
+  app.post(
+    '/api/shelves/:id/index',
+    { schema: { params, response: { 200: z.object({ jobId: z.string() }) } } },
+    async (request) => ({
+      jobId: await reindex(services, (await ownShelf(request.params.id)).id),
+    }),
+  )
 
   async function ownShelf(id: string): Promise<ShelfRow> {
     const shelf = await db.getRepository(ShelfEntity).findOneBy({ id })
-    if (!shelf || (!shelf.shared && shelf.owner !== settings.user)) throw new AppError('NOT_FOUND', `There is no shelf ${id}; it may have been taken out.`)
+    if (!shelf || (!shelf.shared && shelf.owner !== settings.user))
+      throw new AppError('NOT_FOUND', `There is no shelf ${id}; it may have been taken out.`)
     return shelf
   }
 }
 
 /** Makes a folder a shelf, or finds the shelf it is already. */
-export async function makeShelf(db: DataSource, root: string, name: string, owner = '', shared = true): Promise<ShelfRow> {
+export async function makeShelf(
+  db: DataSource,
+  root: string,
+  name: string,
+  owner = '',
+  shared = true,
+): Promise<ShelfRow> {
   const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
-  await db.query('INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING', [id, name, root, owner, shared])
+  await db.query(
+    'INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING',
+    [id, name, root, owner, shared],
+  )
   return db.getRepository(ShelfEntity).findOneByOrFail({ root })
 }
 

@@ -21,7 +21,15 @@ import type { SearchScope } from '../search/buildQuery.js'
 import { countFacets } from '../search/countFacets.js'
 import { hearNow } from '../sounds/hearShelf.js'
 import { deleteKit, editKit, fillKit, listKits, makeKit } from '../sounds/kits.js'
-import { eventsOf, noteSearch, pastSearches, preparationOf, prepare, setEvents, usesOf } from '../sounds/remembered.js'
+import {
+  eventsOf,
+  noteSearch,
+  pastSearches,
+  preparationOf,
+  prepare,
+  setEvents,
+  usesOf,
+} from '../sounds/remembered.js'
 import { shelvesSeen } from '../sounds/shelves.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { editSounds, soundsByIds } from '../sounds/soundRows.js'
@@ -63,20 +71,51 @@ export const soundRoutes: Routes = (app, services) => {
       const scope = await scopeOf(query)
       if (query.like !== undefined) {
         const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
-        return { sounds: sounds.map((sound) => ({ ...sound, why: [] })), total: sounds.length, next: null, respelt: [], problems: [], instead: [] }
+        return {
+          sounds: sounds.map((sound) => ({ ...sound, why: [] })),
+          total: sounds.length,
+          next: null,
+          respelt: [],
+          problems: [],
+          instead: [],
+        }
       }
       const answer = query.cue === '1' ? answerCue : answerSearch
-      return answer(db, { text: query.q, scope, sort: query.sort, down: query.down === '1', beyond: query.beyond ?? null, cursor: query.cursor ?? null })
+      return answer(db, {
+        text: query.q,
+        scope,
+        sort: query.sort,
+        down: query.down === '1',
+        beyond: query.beyond ?? null,
+        cursor: query.cursor ?? null,
+      })
     },
   )
 
-  app.get('/api/sounds/facets', { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } }, async ({ query }) => countFacets(db, query.q, await scopeOf(query)))
+  app.get(
+    '/api/sounds/facets',
+    { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } },
+    async ({ query }) => countFacets(db, query.q, await scopeOf(query)),
+  )
 
-  app.post('/api/sounds/by-ids', { schema: { body: z.object({ ids }), response: { 200: z.array(soundSchema) } } }, (request) => soundsByIds(db, request.body.ids))
+  app.post(
+    '/api/sounds/by-ids',
+    { schema: { body: z.object({ ids }), response: { 200: z.array(soundSchema) } } },
+    (request) => soundsByIds(db, request.body.ids),
+  )
 
-  app.patch('/api/sounds', { schema: { body: z.object({ ids, edit: soundEditSchema }), response: { 200: z.object({ edited: z.int() }) } } }, async (request) => ({
-    edited: await editSounds(db, request.body.ids, request.body.edit),
-  }))
+  app.patch(
+    '/api/sounds',
+    {
+      schema: {
+        body: z.object({ ids, edit: soundEditSchema }),
+        response: { 200: z.object({ edited: z.int() }) },
+      },
+    },
+    async (request) => ({
+      edited: await editSounds(db, request.body.ids, request.body.edit),
+    }),
+  )
 
   /** A sound that is about to be used: listened to now, should the index not have come to it yet. */
   app.get('/api/sounds/:id', { schema: { params, response: { 200: soundSchema } } }, async (request) => {
@@ -84,24 +123,46 @@ export const soundRoutes: Routes = (app, services) => {
     return oneSound(request.params.id)
   })
 
-  app.get('/api/sounds/:id/uses', { schema: { params, response: { 200: z.array(soundUseSchema) } } }, (request) => usesOf(db, request.params.id))
+  app.get(
+    '/api/sounds/:id/uses',
+    { schema: { params, response: { 200: z.array(soundUseSchema) } } },
+    (request) => usesOf(db, request.params.id),
+  )
 
-  app.get('/api/sounds/:id/events', { schema: { params, response: { 200: eventsSchema } } }, (request) => eventsOf(db, request.params.id))
+  app.get('/api/sounds/:id/events', { schema: { params, response: { 200: eventsSchema } } }, (request) =>
+    eventsOf(db, request.params.id),
+  )
 
-  app.put('/api/sounds/:id/events', { schema: { params, body: z.object({ events: eventsSchema.shape.events }), response: done } }, async (request, reply) => {
-    const { length } = await oneSound(request.params.id)
-    const { events } = request.body
-    const bad = events.findIndex(([start, sync, end], index) => start > sync || sync >= end || end > length || start < (events[index - 1]?.[2] ?? 0))
-    if (bad >= 0)
-      throw new AppError('BAD_REQUEST', `Event ${bad + 1} does not fit: each begins after the one before has ended, at or before its attack, and ends within the recording.`)
-    await setEvents(db, request.params.id, events, true)
-    return reply.code(204).send(null)
-  })
+  app.put(
+    '/api/sounds/:id/events',
+    { schema: { params, body: z.object({ events: eventsSchema.shape.events }), response: done } },
+    async (request, reply) => {
+      const { length } = await oneSound(request.params.id)
+      const { events } = request.body
+      const bad = events.findIndex(
+        ([start, sync, end], index) =>
+          start > sync || sync >= end || end > length || start < (events[index - 1]?.[2] ?? 0),
+      )
+      if (bad >= 0)
+        throw new AppError(
+          'BAD_REQUEST',
+          `Event ${bad + 1} does not fit: each begins after the one before has ended, at or before its attack, and ends within the recording.`,
+        )
+      await setEvents(db, request.params.id, events, true)
+      return reply.code(204).send(null)
+    },
+  )
 
   /** Splits a recording anew, with other settings than the usual. */
   app.post(
     '/api/sounds/:id/split',
-    { schema: { params, body: z.object({ quiet: z.number().min(20).max(2000).nullable(), rise: z.number().min(4).max(30) }), response: { 200: eventsSchema } } },
+    {
+      schema: {
+        params,
+        body: z.object({ quiet: z.number().min(20).max(2000).nullable(), rise: z.number().min(4).max(30) }),
+        response: { 200: eventsSchema },
+      },
+    },
     async (request) => {
       const source = await findSource(db, request.params.id)
       const outline = new OutlineCollector()
@@ -112,43 +173,86 @@ export const soundRoutes: Routes = (app, services) => {
     },
   )
 
-  app.get('/api/sounds/:id/prepared', { schema: { params, response: { 200: preparationSchema.nullable() } } }, (request) => preparationOf(db, person, request.params.id))
+  app.get(
+    '/api/sounds/:id/prepared',
+    { schema: { params, response: { 200: preparationSchema.nullable() } } },
+    (request) => preparationOf(db, person, request.params.id),
+  )
 
-  app.put('/api/sounds/:id/prepared', { schema: { params, body: preparationSchema.nullable(), response: done } }, async (request, reply) => {
-    await prepare(db, person, request.params.id, request.body)
-    return reply.code(204).send(null)
-  })
+  app.put(
+    '/api/sounds/:id/prepared',
+    { schema: { params, body: preparationSchema.nullable(), response: done } },
+    async (request, reply) => {
+      await prepare(db, person, request.params.id, request.body)
+      return reply.code(204).send(null)
+    },
+  )
 
   const place = z.object({ reelId: z.string().max(64).default(''), cueId: z.string().max(64).default('') })
-  app.get('/api/searches', { schema: { querystring: place, response: { 200: z.array(pastSearchSchema) } } }, ({ query }) => pastSearches(db, person, query.reelId, query.cueId))
+  app.get(
+    '/api/searches',
+    { schema: { querystring: place, response: { 200: z.array(pastSearchSchema) } } },
+    ({ query }) => pastSearches(db, person, query.reelId, query.cueId),
+  )
 
-  app.post('/api/searches', { schema: { body: place.extend({ query: z.string().trim().min(1).max(400) }), response: done } }, async (request, reply) => {
-    await noteSearch(db, person, request.body, clock())
-    return reply.code(204).send(null)
-  })
+  app.post(
+    '/api/searches',
+    { schema: { body: place.extend({ query: z.string().trim().min(1).max(400) }), response: done } },
+    async (request, reply) => {
+      await noteSearch(db, person, request.body, clock())
+      return reply.code(204).send(null)
+    },
+  )
 
   app.get('/api/kits', { schema: { response: { 200: z.array(kitSchema) } } }, () => listKits(db, person))
 
   app.post(
     '/api/kits',
-    { schema: { body: z.object({ name: z.string().trim().min(1).max(200), parentId: z.uuid().nullable().default(null) }), response: { 201: kitSchema } } },
-    async (request, reply) => reply.code(201).send(await makeKit(db, person, request.body.name, request.body.parentId)),
+    {
+      schema: {
+        body: z.object({
+          name: z.string().trim().min(1).max(200),
+          parentId: z.uuid().nullable().default(null),
+        }),
+        response: { 201: kitSchema },
+      },
+    },
+    async (request, reply) =>
+      reply.code(201).send(await makeKit(db, person, request.body.name, request.body.parentId)),
   )
 
-  app.patch('/api/kits/:id', { schema: { params: z.object({ id: z.uuid() }), body: kitEditSchema, response: done } }, async (request, reply) => {
-    await editKit(db, person, request.params.id, request.body)
-    return reply.code(204).send(null)
-  })
+  app.patch(
+    '/api/kits/:id',
+    { schema: { params: z.object({ id: z.uuid() }), body: kitEditSchema, response: done } },
+    async (request, reply) => {
+      await editKit(db, person, request.params.id, request.body)
+      return reply.code(204).send(null)
+    },
+  )
 
-  app.delete('/api/kits/:id', { schema: { params: z.object({ id: z.uuid() }), response: done } }, async (request, reply) => {
-    await deleteKit(db, person, request.params.id)
-    return reply.code(204).send(null)
-  })
+  app.delete(
+    '/api/kits/:id',
+    { schema: { params: z.object({ id: z.uuid() }), response: done } },
+    async (request, reply) => {
+      await deleteKit(db, person, request.params.id)
+      return reply.code(204).send(null)
+    },
+  )
 
-  app.post('/api/kits/:id/sounds', { schema: { params: z.object({ id: z.uuid() }), body: z.object({ ids, put: z.boolean() }), response: done } }, async (request, reply) => {
-    await fillKit(db, person, request.params.id, request.body.ids, request.body.put, clock())
-    return reply.code(204).send(null)
-  })
+  app.post(
+    '/api/kits/:id/sounds',
+    {
+      schema: {
+        params: z.object({ id: z.uuid() }),
+        body: z.object({ ids, put: z.boolean() }),
+        response: done,
+      },
+    },
+    async (request, reply) => {
+      await fillKit(db, person, request.params.id, request.body.ids, request.body.put, clock())
+      return reply.code(204).send(null)
+    },
+  )
 
   async function oneSound(id: string) {
     const [sound] = await soundsByIds(db, [id])
@@ -159,7 +263,14 @@ export const soundRoutes: Routes = (app, services) => {
   async function scopeOf(query: z.infer<typeof scopeQuery>): Promise<SearchScope> {
     const all = await shelvesSeen(db, person)
     const wanted = query.shelves === undefined ? null : new Set(query.shelves.split(','))
-    const shelves = all.filter(({ id, visible }) => visible && (!wanted || wanted.has(id))).map(({ id }) => id)
-    return { shelves: shelves.length === all.length ? null : shelves, kit: query.kit ?? null, showId: query.show ?? null, now: clock() }
+    const shelves = all
+      .filter(({ id, visible }) => visible && (!wanted || wanted.has(id)))
+      .map(({ id }) => id)
+    return {
+      shelves: shelves.length === all.length ? null : shelves,
+      kit: query.kit ?? null,
+      showId: query.show ?? null,
+      now: clock(),
+    }
   }
 }

@@ -1,5 +1,16 @@
 import path from 'node:path'
-import { currentCut, documentOf, milestoneSchema, nameByRule, newMilestoneSchema, readSheetSchema, reelAtSchema, reelOf, watchedSchema, watchSchema } from '@yodel/core'
+import {
+  currentCut,
+  documentOf,
+  milestoneSchema,
+  nameByRule,
+  newMilestoneSchema,
+  readSheetSchema,
+  reelAtSchema,
+  reelOf,
+  watchedSchema,
+  watchSchema,
+} from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -19,28 +30,55 @@ const params = z.object({ id: z.string() })
 export const spottingRoutes: Routes = (app, { db, settings, media, clock }) => {
   const today = (): string => clock().toISOString().slice(0, 10)
 
-  app.get('/api/reels/:id/milestones', { schema: { params, response: { 200: z.array(milestoneSchema) } } }, (request) => listMilestones(db, request.params.id))
-
-  app.post('/api/reels/:id/milestones', { schema: { params, body: newMilestoneSchema, response: { 201: milestoneSchema } } }, async (request, reply) =>
-    reply.code(201).send(await makeMilestone(db, request.params.id, request.body.name, settings.user, clock())),
+  app.get(
+    '/api/reels/:id/milestones',
+    { schema: { params, response: { 200: z.array(milestoneSchema) } } },
+    (request) => listMilestones(db, request.params.id),
   )
 
-  app.get('/api/reels/:id/at/:seq', { schema: { params: params.extend({ seq: z.coerce.number().int().min(1) }), response: { 200: reelAtSchema } } }, (request) =>
-    reelAt(db, request.params.id, request.params.seq),
+  app.post(
+    '/api/reels/:id/milestones',
+    { schema: { params, body: newMilestoneSchema, response: { 201: milestoneSchema } } },
+    async (request, reply) =>
+      reply
+        .code(201)
+        .send(await makeMilestone(db, request.params.id, request.body.name, settings.user, clock())),
   )
 
-  app.get('/api/reels/:id/watched', { schema: { params, response: { 200: z.array(watchedSchema) } } }, (request) => listWatched(db, request.params.id))
-
-  app.post('/api/reels/:id/watched', { schema: { params, body: watchSchema, response: { 200: z.array(watchedSchema) } } }, (request) =>
-    addWatched(db, request.params.id, settings.user, request.body),
+  app.get(
+    '/api/reels/:id/at/:seq',
+    {
+      schema: {
+        params: params.extend({ seq: z.coerce.number().int().min(1) }),
+        response: { 200: reelAtSchema },
+      },
+    },
+    (request) => reelAt(db, request.params.id, request.params.seq),
   )
 
-  app.post('/api/reels/:id/sheet', { schema: { params, response: { 200: readSheetSchema } } }, async (request) => {
-    const reel = reelOf(await loadDocument(db, request.params.id))
-    const part = await request.file()
-    if (!part) throw new AppError('BAD_REQUEST', 'No sheet came with the upload; choose a file and send it again.')
-    return readUpload(path.basename(part.filename || 'sheet'), part.file, reel)
-  })
+  app.get(
+    '/api/reels/:id/watched',
+    { schema: { params, response: { 200: z.array(watchedSchema) } } },
+    (request) => listWatched(db, request.params.id),
+  )
+
+  app.post(
+    '/api/reels/:id/watched',
+    { schema: { params, body: watchSchema, response: { 200: z.array(watchedSchema) } } },
+    (request) => addWatched(db, request.params.id, settings.user, request.body),
+  )
+
+  app.post(
+    '/api/reels/:id/sheet',
+    { schema: { params, response: { 200: readSheetSchema } } },
+    async (request) => {
+      const reel = reelOf(await loadDocument(db, request.params.id))
+      const part = await request.file()
+      if (!part)
+        throw new AppError('BAD_REQUEST', 'No sheet came with the upload; choose a file and send it again.')
+      return readUpload(path.basename(part.filename || 'sheet'), part.file, reel)
+    },
+  )
 
   app.get('/api/reels/:id/cues.xlsx', { schema: { params } }, async (request, reply) => {
     const doc = await loadDocument(db, request.params.id)
@@ -52,11 +90,25 @@ export const spottingRoutes: Routes = (app, { db, settings, media, clock }) => {
 
   app.get(
     '/api/reels/:id/cues.pdf',
-    { schema: { params, querystring: z.object({ thumbnails: z.enum(['0', '1']).default('0'), at: z.coerce.number().int().min(1).optional() }) } },
+    {
+      schema: {
+        params,
+        querystring: z.object({
+          thumbnails: z.enum(['0', '1']).default('0'),
+          at: z.coerce.number().int().min(1).optional(),
+        }),
+      },
+    },
     async (request, reply) => {
       const { thumbnails, at } = request.query
-      const doc = at === undefined ? await loadDocument(db, request.params.id) : documentOf((await reelAt(db, request.params.id, at)).records)
-      const pdf = await cuePdf(doc, { date: today(), thumbnails: thumbnails === '1' ? await pdfPicture(currentCut(doc)?.pictureId ?? null) : null })
+      const doc =
+        at === undefined
+          ? await loadDocument(db, request.params.id)
+          : documentOf((await reelAt(db, request.params.id, at)).records)
+      const pdf = await cuePdf(doc, {
+        date: today(),
+        thumbnails: thumbnails === '1' ? await pdfPicture(currentCut(doc)?.pictureId ?? null) : null,
+      })
       return reply
         .type('application/pdf')
         .header('content-disposition', attachment(`${nameByRule(reelOf(doc), 'cues', today())}.pdf`))
@@ -68,6 +120,9 @@ export const spottingRoutes: Routes = (app, { db, settings, media, clock }) => {
     const row = pictureId === null ? null : await db.getRepository(PictureEntity).findOneBy({ id: pictureId })
     if (row?.state !== 'ready') return null
     const folder = await pictureFolder(media, row.id)
-    return { picture: pictureOf(row), sheet: (number) => path.join(folder, `${PROXY_FILES.strip}-${number}.jpg`) }
+    return {
+      picture: pictureOf(row),
+      sheet: (number) => path.join(folder, `${PROXY_FILES.strip}-${number}.jpg`),
+    }
   }
 }

@@ -34,14 +34,21 @@ export const turnoverRoutes: Routes = (app, { db, media, jobs, clock }) => {
       .send(edl)
   })
 
-  app.post('/api/reels/:id/bounce', { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } }, async (request, reply) => {
-    const reel = reelOf(await loadDocument(db, request.params.id))
-    return reply.code(202).send({ jobId: await jobs.add('bounce', `Bouncing ${reel.name}`, { reelId: request.params.id }) })
-  })
+  app.post(
+    '/api/reels/:id/bounce',
+    { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } },
+    async (request, reply) => {
+      const reel = reelOf(await loadDocument(db, request.params.id))
+      return reply
+        .code(202)
+        .send({ jobId: await jobs.add('bounce', `Bouncing ${reel.name}`, { reelId: request.params.id }) })
+    },
+  )
 
   app.get('/api/bounces/:id', { schema: { params: z.object({ id: z.uuid() }) } }, async (request, reply) => {
     const job = await jobs.find(request.params.id)
-    if (job?.kind !== 'bounce' || job.state !== 'done') throw new AppError('NOT_FOUND', 'That mix is not there (any more); bounce the reel again.')
+    if (job?.kind !== 'bounce' || job.state !== 'done')
+      throw new AppError('NOT_FOUND', 'That mix is not there (any more); bounce the reel again.')
     const file = await bounceFile(media, job.id)
     return reply
       .type('audio/wav')

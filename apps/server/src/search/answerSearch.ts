@@ -22,7 +22,12 @@ export async function answerCue(db: DataSource, order: SearchOrder): Promise<Sou
   const going = LOOSER.find((words) => words === kept)
   const attempts = going ? [going] : LOOSER
   for (const words of attempts) {
-    const attempt: SearchOrder = { ...order, text, scope: { ...order.scope, words }, cursor: going ? rest.join('.') : null }
+    const attempt: SearchOrder = {
+      ...order,
+      text,
+      scope: { ...order.scope, words },
+      cursor: going ? rest.join('.') : null,
+    }
     const found = await searchSounds(db, attempt)
     if (found.ids.length < TOO_FEW && words !== attempts.at(-1)) continue
     const page = await pageFrom(db, attempt, found)
@@ -31,14 +36,19 @@ export async function answerCue(db: DataSource, order: SearchOrder): Promise<Sou
   throw new Error('answerCue: no attempt')
 }
 
-const SMALL_WORDS = /\b(a|an|the|of|on|in|at|to|by|and|or|with|from|into|off|over|under|up|down|is|are|his|her|its|he|she|it|they|as|for|then|again)\b/gi
+const SMALL_WORDS =
+  /\b(a|an|the|of|on|in|at|to|by|and|or|with|from|into|off|over|under|up|down|is|are|his|her|its|he|she|it|they|as|for|then|again)\b/gi
 
 /** One page of results with why each was found; when nothing is found, what would find something. */
 export async function answerSearch(db: DataSource, order: SearchOrder): Promise<SoundPage> {
   return pageFrom(db, order, await searchSounds(db, order))
 }
 
-async function pageFrom(db: DataSource, order: SearchOrder, { ids, next, total, query }: FoundIds): Promise<SoundPage> {
+async function pageFrom(
+  db: DataSource,
+  order: SearchOrder,
+  { ids, next, total, query }: FoundIds,
+): Promise<SoundPage> {
   const sounds = await soundsByIds(db, ids)
   const nothing = ids.length === 0 && next === null && order.cursor === null
   return {
@@ -59,17 +69,27 @@ function respeltWords(query: BuiltQuery): SoundPage['respelt'] {
 }
 
 /** Searches with one word or all filters less that do find something, the most first. */
-async function whatWouldFind(db: DataSource, text: string, scope: SearchScope): Promise<SoundPage['instead']> {
+async function whatWouldFind(
+  db: DataSource,
+  text: string,
+  scope: SearchScope,
+): Promise<SoundPage['instead']> {
   const { terms, filters } = parseQuery(text)
   const pieces = terms.map(typedAs)
   const filtered = Object.keys(filters).length > 0
-  const candidates = pieces.length > 1 ? pieces.map((_, index) => pieces.filter((_, other) => other !== index).join(' ')) : []
+  const candidates =
+    pieces.length > 1 ? pieces.map((_, index) => pieces.filter((_, other) => other !== index).join(' ')) : []
   if (filtered && pieces.length > 0) candidates.unshift(pieces.join(' '))
-  const found = await Promise.all([...new Set(candidates)].slice(0, 6).map(async (query) => ({ query, total: (await countFacets(db, query, scope)).total })))
+  const found = await Promise.all(
+    [...new Set(candidates)]
+      .slice(0, 6)
+      .map(async (query) => ({ query, total: (await countFacets(db, query, scope)).total })),
+  )
   return found
     .filter(({ total }) => total > 0)
     .sort((a, b) => b.total - a.total)
     .slice(0, MOST_INSTEAD)
 }
 
-const typedAs = (term: QueryTerm): string => `${term.without ? '-' : ''}${term.phrase ? `"${term.words.join(' ')}"` : term.words.join(' ')}`
+const typedAs = (term: QueryTerm): string =>
+  `${term.without ? '-' : ''}${term.phrase ? `"${term.words.join(' ')}"` : term.words.join(' ')}`

@@ -1,4 +1,12 @@
-import { classesWithin, pairToken, parseQuery, quoteLexeme, slug, type QueryTerm, type SoundFilters } from '@yodel/core'
+import {
+  classesWithin,
+  pairToken,
+  parseQuery,
+  quoteLexeme,
+  slug,
+  type QueryTerm,
+  type SoundFilters,
+} from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { expandWords, type Meaning } from './expandWords.js'
 
@@ -36,18 +44,34 @@ export interface BuiltQuery {
 export async function buildQuery(db: DataSource, text: string, scope: SearchScope): Promise<BuiltQuery> {
   const { terms, filters, problems } = parseQuery(text)
   // Side by side: each trip to the database is felt while somebody types.
-  const [meanings, { tokens, counts }] = await Promise.all([expandWords(db, terms), countedFacets(db, filters, scope)])
+  const [meanings, { tokens, counts }] = await Promise.all([
+    expandWords(db, terms),
+    countedFacets(db, filters, scope),
+  ])
   const wanted = apart(terms.filter((term) => !term.without))
   const unwanted = terms.filter((term) => term.without)
   const all = counts.get('=') ?? 0
   const share = (sounds: number): number => (all === 0 ? 0 : Math.min(1, sounds / all))
   const loose = scope.words !== undefined && scope.words !== 'all' && wanted.length > 1
-  const shareOf = (term: QueryTerm): number => term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1) * NEIGHBOURS ** (term.words.length - 1)
-  const loosely = scope.words === 'two' ? pairsOf(wanted).reduce((sum, [a, b]) => sum + shareOf(a) * shareOf(b), 0) : wanted.reduce((sum, term) => sum + shareOf(term), 0)
-  const shares = [...(loose ? [Math.min(1, loosely)] : wanted.map(shareOf)), ...tokens.map((group) => share(group.reduce((sum, token) => sum + countOf(counts, token), 0)))]
+  const shareOf = (term: QueryTerm): number =>
+    term.words.reduce((product, word) => product * share(meanings.get(word)?.sounds ?? 0), 1) *
+    NEIGHBOURS ** (term.words.length - 1)
+  const loosely =
+    scope.words === 'two'
+      ? pairsOf(wanted).reduce((sum, [a, b]) => sum + shareOf(a) * shareOf(b), 0)
+      : wanted.reduce((sum, term) => sum + shareOf(term), 0)
+  const shares = [
+    ...(loose ? [Math.min(1, loosely)] : wanted.map(shareOf)),
+    ...tokens.map((group) => share(group.reduce((sum, token) => sum + countOf(counts, token), 0))),
+  ]
   const parts = [
-    ...(loose ? [join(wanted, scope.words === 'two', (term) => termQuery(term, meanings, true))] : wanted.map((term) => termQuery(term, meanings, true))),
-    ...tokens.map((group) => `(${group.map((token) => (token.endsWith('*') ? `${quoteLexeme(token.slice(0, -1))}:*` : quoteLexeme(token))).join(' | ')})`),
+    ...(loose
+      ? [join(wanted, scope.words === 'two', (term) => termQuery(term, meanings, true))]
+      : wanted.map((term) => termQuery(term, meanings, true))),
+    ...tokens.map(
+      (group) =>
+        `(${group.map((token) => (token.endsWith('*') ? `${quoteLexeme(token.slice(0, -1))}:*` : quoteLexeme(token))).join(' | ')})`,
+    ),
     ...unwanted.map((term) => `!${termQuery(term, meanings, false)}`),
   ]
   const residual = residualConditions(filters, scope)
@@ -56,7 +80,11 @@ export async function buildQuery(db: DataSource, text: string, scope: SearchScop
     // What is ranked by are words with their places and weights; pairs have none.
     exact:
       wanted.length > 0
-        ? wanted.map((term) => (term.phrase ? `(${term.words.map(quoteLexeme).join(' & ')})` : termQuery(term, meanings, false))).join(loose ? ' | ' : ' & ')
+        ? wanted
+            .map((term) =>
+              term.phrase ? `(${term.words.map(quoteLexeme).join(' & ')})` : termQuery(term, meanings, false),
+            )
+            .join(loose ? ' | ' : ' & ')
         : null,
     ...residual,
     estimate: Math.round(all * shares.reduce((product, part) => product * part, 1)),
@@ -69,7 +97,14 @@ export async function buildQuery(db: DataSource, text: string, scope: SearchScop
 /** A word that another one begins with asks for nothing more, and would make the search look narrower than it is. */
 const apart = (terms: readonly QueryTerm[]): QueryTerm[] =>
   terms.filter(({ phrase, words: [word = ''] }, index) =>
-    terms.every((other, place) => place === index || phrase || other.phrase || !other.words[0]?.startsWith(word) || (other.words[0] === word && place > index)),
+    terms.every(
+      (other, place) =>
+        place === index ||
+        phrase ||
+        other.phrase ||
+        !other.words[0]?.startsWith(word) ||
+        (other.words[0] === word && place > index),
+    ),
   )
 
 /** Sounds in which words follow each other, of those in which they all occur, for each further word. */
@@ -103,8 +138,12 @@ function termQuery(term: QueryTerm, meanings: ReadonlyMap<string, Meaning>, with
   if (term.phrase) return phraseQuery(term.words)
   const [word = ''] = term.words
   const meaning = meanings.get(word)
-  const others = withOthers || meaning?.direct.length === 0 ? [...(meaning?.others.keys() ?? [])].map(quoteLexeme) : []
-  const direct = !meaning || meaning.open || meaning.direct.length === 0 ? [`${quoteLexeme(word)}:*`] : meaning.direct.map(quoteLexeme)
+  const others =
+    withOthers || meaning?.direct.length === 0 ? [...(meaning?.others.keys() ?? [])].map(quoteLexeme) : []
+  const direct =
+    !meaning || meaning.open || meaning.direct.length === 0
+      ? [`${quoteLexeme(word)}:*`]
+      : meaning.direct.map(quoteLexeme)
   return `(${[...direct, ...others].join(' | ')})`
 }
 
@@ -118,11 +157,14 @@ async function facetGroups(db: DataSource, filters: SoundFilters, scope: SearchS
   if (filters.licence !== undefined) groups.push([`=l${filters.licence}*`])
   if (filters.tag !== undefined) groups.push([`=t${filters.tag}*`])
   const { rating } = filters
-  if (rating !== undefined) groups.push([1, 2, 3, 4, 5].filter((stars) => stars >= rating).map((stars) => `=r${stars}`))
+  if (rating !== undefined)
+    groups.push([1, 2, 3, 4, 5].filter((stars) => stars >= rating).map((stars) => `=r${stars}`))
   const { shelf } = filters
   if (shelf !== undefined) {
     const shelves = (await db.query('SELECT id, name FROM shelf')) as { id: string; name: string }[]
-    groups.push(orNothing(shelves.filter(({ name }) => slug(name).startsWith(shelf)).map(({ id }) => `=s${id}`)))
+    groups.push(
+      orNothing(shelves.filter(({ name }) => slug(name).startsWith(shelf)).map(({ id }) => `=s${id}`)),
+    )
   }
   if (scope.shelves) groups.push(orNothing(scope.shelves.map((id) => `=s${id}`)))
   return groups
@@ -131,7 +173,11 @@ async function facetGroups(db: DataSource, filters: SoundFilters, scope: SearchS
 /** A group that nothing satisfies is a token that no sound has. */
 const orNothing = (tokens: string[]): string[] => (tokens.length > 0 ? tokens : ['=s'])
 
-async function countedFacets(db: DataSource, filters: SoundFilters, scope: SearchScope): Promise<{ tokens: string[][]; counts: Map<string, number> }> {
+async function countedFacets(
+  db: DataSource,
+  filters: SoundFilters,
+  scope: SearchScope,
+): Promise<{ tokens: string[][]; counts: Map<string, number> }> {
   const tokens = await facetGroups(db, filters, scope)
   return { tokens, counts: await tokenCounts(db, tokens.flat()) }
 }
@@ -154,18 +200,24 @@ const USED_IN_SHOW = `SELECT r.data->>'soundId' FROM record r JOIN reel l ON l.i
 const USED_LATELY = `SELECT sound FROM (SELECT r.data->>'soundId' AS sound, max(c.at) AS at FROM record r JOIN change c ON c.reel_id = r.reel_id AND c.seq = r.version
   WHERE r.kind = 'clip' GROUP BY 1 ORDER BY 2 DESC LIMIT 200) lately`
 
-function residualConditions(filters: SoundFilters, scope: SearchScope): Pick<BuiltQuery, 'also' | 'parameters' | 'few'> {
+function residualConditions(
+  filters: SoundFilters,
+  scope: SearchScope,
+): Pick<BuiltQuery, 'also' | 'parameters' | 'few'> {
   const parameters: unknown[] = []
   const conditions: string[] = []
   const parameter = (value: unknown): string => `$${parameters.push(value) + 2}`
   const [least, most] = filters.length ?? [null, null]
   if (least !== null) conditions.push(`s.length >= ${parameter(least * 48_000)}`)
   if (most !== null) conditions.push(`s.length < ${parameter(most * 48_000)}`)
-  if (filters.addedDays !== undefined) conditions.push(`s.added >= ${parameter(new Date(scope.now.getTime() - filters.addedDays * 86_400_000))}`)
+  if (filters.addedDays !== undefined)
+    conditions.push(`s.added >= ${parameter(new Date(scope.now.getTime() - filters.addedDays * 86_400_000))}`)
   if (filters.used === 'recent') conditions.push(`s.id IN (${USED_LATELY})`)
   if (filters.used === 'show') conditions.push(`s.id IN (${USED_IN_SHOW}${parameter(scope.showId)})`)
-  if (filters.used === 'never') conditions.push(`NOT EXISTS (SELECT 1 FROM record r WHERE r.kind = 'clip' AND r.data->>'soundId' = s.id)`)
-  if (scope.kit !== null) conditions.push(`s.id IN (SELECT sound_id FROM kit_sound WHERE kit_id = ${parameter(scope.kit)})`)
+  if (filters.used === 'never')
+    conditions.push(`NOT EXISTS (SELECT 1 FROM record r WHERE r.kind = 'clip' AND r.data->>'soundId' = s.id)`)
+  if (scope.kit !== null)
+    conditions.push(`s.id IN (SELECT sound_id FROM kit_sound WHERE kit_id = ${parameter(scope.kit)})`)
   const few = filters.used === 'recent' || filters.used === 'show' || scope.kit !== null
   return { also: conditions.map((condition) => ` AND ${condition}`).join(''), parameters, few }
 }

@@ -43,7 +43,9 @@ export async function countFacets(db: DataSource, text: string, scope: SearchSco
     [query.match, null, ...query.parameters],
   )) as Row[]
   const factor = sample?.factor ?? 1
-  const facets = Object.fromEntries(FIELDS.map((field) => [field, {} as Record<string, number>])) as SoundFacets['fields']
+  const facets = Object.fromEntries(
+    FIELDS.map((field) => [field, {} as Record<string, number>]),
+  ) as SoundFacets['fields']
   let total = 0
   for (const row of rows) {
     // A bit is set for each field that is not part of the group.
@@ -52,5 +54,9 @@ export async function countFacets(db: DataSource, text: string, scope: SearchSco
     if (field === undefined) total = row.n * factor
     else if (row[field] !== '') facets[field][String(row[field])] = row.n * factor
   }
-  return { total: query.match === null && query.also === '' ? query.all : total, about: sample !== undefined && query.match !== null, fields: facets }
+  return {
+    total: query.match === null && query.also === '' ? query.all : total,
+    about: sample !== undefined && query.match !== null,
+    fields: facets,
+  }
 }

@@ -36,23 +36,45 @@ interface Found {
  * Looks typed words up among the words of the index: what begins with them, what means the same (WordNet; other languages),
  * and, for a word that nothing begins with and nothing means, what is spelt nearest.
  */
-export async function expandWords(db: DataSource, terms: readonly QueryTerm[]): Promise<Map<string, Meaning>> {
+export async function expandWords(
+  db: DataSource,
+  terms: readonly QueryTerm[],
+): Promise<Map<string, Meaning>> {
   const typed = [...new Set(terms.flatMap((term) => term.words))]
   const whole = new Set(terms.filter((term) => term.phrase).flatMap((term) => term.words))
   if (typed.length === 0) return new Map()
   const kin = new Map(typed.map((word) => [word, whole.has(word) ? new Map<string, Kinship>() : kinOf(word)]))
-  const [begun, counts] = await Promise.all([wordsBeginning(db, typed), soundsOf(db, [...new Set([...kin.values()].flatMap((words) => [...words.keys()]))])])
+  const [begun, counts] = await Promise.all([
+    wordsBeginning(db, typed),
+    soundsOf(db, [...new Set([...kin.values()].flatMap((words) => [...words.keys()]))]),
+  ])
   const longer = await wordsHolding(
     db,
-    begun.filter(({ typed: word, total }) => total < PLENTY && word.length >= SHORTEST_PART && !whole.has(word)).map(({ typed: word }) => word),
+    begun
+      .filter(({ typed: word, total }) => total < PLENTY && word.length >= SHORTEST_PART && !whole.has(word))
+      .map(({ typed: word }) => word),
   )
   const meanings = new Map<string, Meaning>()
   for (const { typed: word, total, words } of begun) {
-    const others = new Map([...(kin.get(word) ?? [])].filter(([other, how]) => counts.has(other) && (how === 'translated' || total < PLENTY)))
+    const others = new Map(
+      [...(kin.get(word) ?? [])].filter(
+        ([other, how]) => counts.has(other) && (how === 'translated' || total < PLENTY),
+      ),
+    )
     for (const holding of longer.get(word) ?? []) others.set(holding.word, 'within')
     const open = words.length > LISTED
-    const more = [...others.keys()].reduce((sum, other) => sum + (counts.get(other) ?? longer.get(word)?.find((entry) => entry.word === other)?.sounds ?? 0), 0)
-    const meaning: Meaning = { typed: word, direct: words.slice(0, LISTED), open, others, sounds: total + more }
+    const more = [...others.keys()].reduce(
+      (sum, other) =>
+        sum + (counts.get(other) ?? longer.get(word)?.find((entry) => entry.word === other)?.sounds ?? 0),
+      0,
+    )
+    const meaning: Meaning = {
+      typed: word,
+      direct: words.slice(0, LISTED),
+      open,
+      others,
+      sounds: total + more,
+    }
     meanings.set(word, meaning.sounds > 0 || whole.has(word) ? meaning : await respell(db, word))
   }
   return meanings
@@ -69,7 +91,10 @@ async function wordsBeginning(db: DataSource, typed: readonly string[]): Promise
 }
 
 /** Words of the index that hold a typed one further in, as names written together do (`breakglass`). */
-async function wordsHolding(db: DataSource, words: readonly string[]): Promise<Map<string, { word: string; sounds: number }[]>> {
+async function wordsHolding(
+  db: DataSource,
+  words: readonly string[],
+): Promise<Map<string, { word: string; sounds: number }[]>> {
   if (words.length === 0) return new Map()
   const rows = (await db.query(
     `SELECT w.word AS typed, t.word, t.sounds FROM json_to_recordset($1) AS w(word text, part text), LATERAL (
@@ -86,7 +111,8 @@ async function wordsHolding(db: DataSource, words: readonly string[]): Promise<M
     ],
   )) as { typed: string; word: string; sounds: number }[]
   const found = new Map<string, { word: string; sounds: number }[]>()
-  for (const { typed, word, sounds } of rows) found.set(typed, [...(found.get(typed) ?? []), { word, sounds }])
+  for (const { typed, word, sounds } of rows)
+    found.set(typed, [...(found.get(typed) ?? []), { word, sounds }])
   return found
 }
 
@@ -94,7 +120,8 @@ function kinOf(word: string): Map<string, Kinship> {
   const kin = new Map<string, Kinship>()
   const translated = translationsOf(word).flatMap(({ english }) => english.split('-'))
   for (const english of translated) for (const form of [english, `${english}s`]) kin.set(form, 'translated')
-  for (const related of relatedWords(word)) for (const form of [related, `${related}s`]) if (!kin.has(form)) kin.set(form, 'related')
+  for (const related of relatedWords(word))
+    for (const form of [related, `${related}s`]) if (!kin.has(form)) kin.set(form, 'related')
   for (const root of rootsOf(word)) kin.set(root, 'related')
   for (const form of [...kin.keys()]) if (form.startsWith(word)) kin.delete(form)
   return kin
@@ -102,7 +129,10 @@ function kinOf(word: string): Map<string, Kinship> {
 
 async function soundsOf(db: DataSource, words: readonly string[]): Promise<Map<string, number>> {
   if (words.length === 0) return new Map()
-  const rows = (await db.query('SELECT word, sounds FROM term WHERE word = ANY($1)', [words])) as { word: string; sounds: number }[]
+  const rows = (await db.query('SELECT word, sounds FROM term WHERE word = ANY($1)', [words])) as {
+    word: string
+    sounds: number
+  }[]
   return new Map(rows.map((row) => [row.word, row.sounds]))
 }
 
@@ -115,7 +145,13 @@ async function respell(db: DataSource, word: string): Promise<Meaning> {
   // Those that are about as near as the nearest; a far second would only be noise.
   const best = near.filter(({ likeness }) => likeness >= (near[0]?.likeness ?? 1) - 0.12)
   const sounds = best.reduce((sum, entry) => sum + entry.sounds, 0)
-  return { typed: word, direct: [], open: false, others: new Map(best.map((entry) => [entry.word, 'respelt'])), sounds }
+  return {
+    typed: word,
+    direct: [],
+    open: false,
+    others: new Map(best.map((entry) => [entry.word, 'respelt'])),
+    sounds,
+  }
 }
 
 /** Counts the words of all sounds anew. Searches meanwhile see the old list. */
@@ -131,5 +167,7 @@ export async function refreshTerms(db: DataSource): Promise<void> {
   })
   await db.query('VACUUM ANALYZE term')
   // What an index run has written waits beside the word indexes, where every search would have to look through it.
-  await db.query(`SELECT gin_clean_pending_list(name::regclass) FROM unnest(ARRAY['sound_search', 'sound_sample', 'sound_sample_few']) AS t(name)`)
+  await db.query(
+    `SELECT gin_clean_pending_list(name::regclass) FROM unnest(ARRAY['sound_search', 'sound_sample', 'sound_sample_few']) AS t(name)`,
+  )
 }

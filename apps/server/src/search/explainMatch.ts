@@ -7,7 +7,11 @@ const FIELDS = ['name', 'keywords', 'tags', 'description', 'note', 'category', '
 type Field = (typeof FIELDS)[number]
 
 const textOf = (sound: Sound, field: Field): string =>
-  field === 'name' ? `${sound.name} ${path.basename(sound.path)}` : field === 'folders' ? `${sound.shelf} ${path.dirname(sound.path)}` : sound[field]
+  field === 'name'
+    ? `${sound.name} ${path.basename(sound.path)}`
+    : field === 'folders'
+      ? `${sound.shelf} ${path.dirname(sound.path)}`
+      : sound[field]
 
 /** Says for each typed word which word of which field met it, the weightiest field first, and what was typed before what only means it. */
 export function explainMatch(query: BuiltQuery, sound: Sound): Match[] {

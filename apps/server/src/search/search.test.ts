@@ -23,17 +23,40 @@ beforeAll(async () => {
   mkdirSync(path.join(shelf, 'Cellar'), { recursive: true })
   for (const [name, comment, channels, time, frequency, gain] of files)
     execFileSync('ffmpeg', [
-      ...['-v', 'error', '-f', 'lavfi', '-i', `sine=frequency=${frequency}:sample_rate=48000:duration=${time}`, '-af', `volume=${gain}dB`],
-      ...['-ac', String(channels), '-metadata', `title=${name}`, '-metadata', `comment=${comment}`, path.join(shelf, 'Cellar', `${name}.flac`)],
+      ...[
+        '-v',
+        'error',
+        '-f',
+        'lavfi',
+        '-i',
+        `sine=frequency=${frequency}:sample_rate=48000:duration=${time}`,
+        '-af',
+        `volume=${gain}dB`,
+      ],
+      ...[
+        '-ac',
+        String(channels),
+        '-metadata',
+        `title=${name}`,
+        '-metadata',
+        `comment=${comment}`,
+        path.join(shelf, 'Cellar', `${name}.flac`),
+      ],
     ])
-  const { id } = (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: shelf } })).json<{ id: string }>()
-  const [{ job_id: jobId }] = (await server.services.db.query('SELECT job_id FROM shelf WHERE id = $1', [id])) as [{ job_id: string }]
+  const { id } = (
+    await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: shelf } })
+  ).json<{ id: string }>()
+  const [{ job_id: jobId }] = (await server.services.db.query('SELECT job_id FROM shelf WHERE id = $1', [
+    id,
+  ])) as [{ job_id: string }]
   expect(await server.settled(jobId)).toMatchObject({ state: 'done', result: { fresh: 7, problems: 0 } })
 })
 afterAll(() => server.close())
 
-const search = async (q: string, more: Record<string, string> = {}): Promise<SoundPage> => (await server.app.inject({ url: '/api/sounds', query: { q, ...more } })).json()
-const names = async (q: string, more?: Record<string, string>): Promise<string[]> => (await search(q, more)).sounds.map((sound) => sound.name)
+const search = async (q: string, more: Record<string, string> = {}): Promise<SoundPage> =>
+  (await server.app.inject({ url: '/api/sounds', query: { q, ...more } })).json()
+const names = async (q: string, more?: Record<string, string>): Promise<string[]> =>
+  (await search(q, more)).sounds.map((sound) => sound.name)
 
 describe('search by words', () => {
   it('finds by beginnings, in any order, accents or not, in any script, by folder', async () => {
@@ -57,11 +80,20 @@ describe('search by words', () => {
     expect(await names('-wooden')).toHaveLength(5)
   })
   it('finds what is called by another word, in another language, or misspelt', async () => {
-    expect((await search('car')).sounds[0]).toMatchObject({ name: 'Automobile passes', why: [{ typed: 'car', found: 'automobile', how: 'related' }] })
-    expect((await search('lluvia')).sounds[0]).toMatchObject({ name: 'Rain on slate', why: [{ how: 'translated' }] })
+    expect((await search('car')).sounds[0]).toMatchObject({
+      name: 'Automobile passes',
+      why: [{ typed: 'car', found: 'automobile', how: 'related' }],
+    })
+    expect((await search('lluvia')).sounds[0]).toMatchObject({
+      name: 'Rain on slate',
+      why: [{ how: 'translated' }],
+    })
     expect(await names('schritte')).toEqual(['Footsteps on gravel'])
     const wrong = await search('autmobile')
-    expect([wrong.respelt, wrong.sounds[0]?.name]).toEqual([[{ typed: 'autmobile', words: ['automobile'] }], 'Automobile passes'])
+    expect([wrong.respelt, wrong.sounds[0]?.name]).toEqual([
+      [{ typed: 'autmobile', words: ['automobile'] }],
+      'Automobile passes',
+    ])
   })
   it('says what would find something when all words together find nothing', async () => {
     expect((await search('iron slate gate')).instead).toEqual([{ query: 'iron gate', total: 1 }])
@@ -69,7 +101,17 @@ describe('search by words', () => {
     expect((await search('zzzzqqq')).sounds).toEqual([])
   })
   it('survives any typing', async () => {
-    for (const odd of ["'; DROP TABLE sound", ':* & | !', '\\', '%_', 'a'.repeat(400), '-', '"', "o'", 'length:x'])
+    for (const odd of [
+      "'; DROP TABLE sound",
+      ':* & | !',
+      '\\',
+      '%_',
+      'a'.repeat(400),
+      '-',
+      '"',
+      "o'",
+      'length:x',
+    ])
       expect((await server.app.inject({ url: '/api/sounds', query: { q: odd } })).statusCode).toBe(200)
     expect((await search('length:x')).problems[0]).toContain('length<2')
   })
@@ -79,11 +121,19 @@ describe('search by what was measured', () => {
   it('narrows by facets and counts them', async () => {
     expect(await names('channels:stereo length>3')).toEqual(['Automobile passes', 'Rain on slate'])
     const facets = (await server.app.inject('/api/sounds/facets?q=channels:mono')).json<SoundFacets>()
-    expect([facets.total, facets.about, facets.fields.channels, facets.fields.length]).toEqual([4, false, { '1': 4 }, { '0': 1, '1': 3 }])
+    expect([facets.total, facets.about, facets.fields.channels, facets.fields.length]).toEqual([
+      4,
+      false,
+      { '1': 4 },
+      { '0': 1, '1': 3 },
+    ])
   })
   it('orders by a quality, and steers away from a sound by it', async () => {
     expect((await names('', { sort: 'weight', down: '1' }))[0]).toBe('Automobile passes')
-    expect(await names('', { sort: 'length', beyond: String(2 * 48_000) })).toEqual(['Rain on slate', 'Automobile passes'])
+    expect(await names('', { sort: 'length', beyond: String(2 * 48_000) })).toEqual([
+      'Rain on slate',
+      'Automobile passes',
+    ])
     expect((await names('', { sort: 'length', down: '1', beyond: '48000' }))[0]).toBe('Footsteps on gravel')
   })
   it('finds what sounds like another, by ear', async () => {
@@ -99,34 +149,62 @@ describe('what people say of sounds', () => {
   it('is found by search at once, and stays when the shelf is indexed again', async () => {
     const [rain] = (await search('slate')).sounds
     const edit = { rating: 4, tags: 'gloomy, act two', licence: 'CC0 1.0', note: 'use for the yard' }
-    expect((await server.app.inject({ method: 'PATCH', url: '/api/sounds', payload: { ids: [rain!.id], edit } })).json()).toEqual({ edited: 1 })
-    for (const q of ['gloomy', 'rating>=4', 'licence:cc0', 'tag:act-two', 'yard']) expect([q, await names(q)]).toEqual([q, ['Rain on slate']])
+    expect(
+      (
+        await server.app.inject({ method: 'PATCH', url: '/api/sounds', payload: { ids: [rain!.id], edit } })
+      ).json(),
+    ).toEqual({ edited: 1 })
+    for (const q of ['gloomy', 'rating>=4', 'licence:cc0', 'tag:act-two', 'yard'])
+      expect([q, await names(q)]).toEqual([q, ['Rain on slate']])
     await server.services.db.query(`UPDATE sound SET fingerprint = ''`)
     const [{ id }] = (await server.services.db.query('SELECT id FROM shelf')) as [{ id: string }]
-    const { jobId } = (await server.app.inject({ method: 'POST', url: `/api/shelves/${id}/index` })).json<{ jobId: string }>()
+    const { jobId } = (await server.app.inject({ method: 'POST', url: `/api/shelves/${id}/index` })).json<{
+      jobId: string
+    }>()
     await server.settled(jobId)
     expect((await search('slate')).sounds[0]).toMatchObject(edit)
   })
   it('may be said for a whole shelf, where neither file nor person says', async () => {
     const [{ id }] = (await server.services.db.query('SELECT id FROM shelf')) as [{ id: string }]
-    await server.app.inject({ method: 'PATCH', url: `/api/shelves/${id}`, payload: { licence: 'House', name: 'Old disk' } })
+    await server.app.inject({
+      method: 'PATCH',
+      url: `/api/shelves/${id}`,
+      payload: { licence: 'House', name: 'Old disk' },
+    })
     expect((await search('shelf:old licence:house')).total).toBe(6)
   })
   it('is gathered in kits that may lie in each other but not in themselves', async () => {
-    const post = async (payload: object): Promise<Kit> => (await server.app.inject({ method: 'POST', url: '/api/kits', payload })).json()
+    const post = async (payload: object): Promise<Kit> =>
+      (await server.app.inject({ method: 'POST', url: '/api/kits', payload })).json()
     const doors = await post({ name: 'Doors' })
     const old = await post({ name: 'Old ones', parentId: doors.id })
     const ids = (await search('iron')).sounds.map((sound) => sound.id)
-    for (let i = 0; i < 2; i++) await server.app.inject({ method: 'POST', url: `/api/kits/${old.id}/sounds`, payload: { ids, put: true } })
+    for (let i = 0; i < 2; i++)
+      await server.app.inject({
+        method: 'POST',
+        url: `/api/kits/${old.id}/sounds`,
+        payload: { ids, put: true },
+      })
     expect(await names('', { kit: old.id })).toEqual(['Iron gate bolt', 'Wooden door creak'])
-    const move = await server.app.inject({ method: 'PATCH', url: `/api/kits/${doors.id}`, payload: { parentId: old.id } })
+    const move = await server.app.inject({
+      method: 'PATCH',
+      url: `/api/kits/${doors.id}`,
+      payload: { parentId: old.id },
+    })
     expect([move.statusCode, move.json<{ code: string }>().code]).toEqual([422, 'KIT_IN_ITSELF'])
-    expect((await server.app.inject('/api/kits')).json()).toMatchObject([{ name: 'Doors' }, { name: 'Old ones', sounds: 2, parentId: doors.id }])
+    expect((await server.app.inject('/api/kits')).json()).toMatchObject([
+      { name: 'Doors' },
+      { name: 'Old ones', sounds: 2, parentId: doors.id },
+    ])
     await server.app.inject({ method: 'DELETE', url: `/api/kits/${doors.id}` })
     expect((await server.app.inject('/api/kits')).json()).toEqual([])
   })
   it('remembers past searches, those of the cue first', async () => {
-    for (const search of [{ query: 'old door' }, { query: 'rain', reelId: 'r', cueId: 'q' }, { query: 'steps' }])
+    for (const search of [
+      { query: 'old door' },
+      { query: 'rain', reelId: 'r', cueId: 'q' },
+      { query: 'steps' },
+    ])
       await server.app.inject({ method: 'POST', url: '/api/searches', payload: search })
     expect((await server.app.inject('/api/searches?reelId=r&cueId=q')).json()).toEqual([
       { query: 'rain', ofCue: true },

@@ -85,7 +85,8 @@ interface Row {
   readonly n?: number
 }
 
-const condition = (query: BuiltQuery): string => `NOT s.missing AND ${query.match === null ? '$1::text IS NULL' : 's.search @@ $1::tsquery'}${query.also}`
+const condition = (query: BuiltQuery): string =>
+  `NOT s.missing AND ${query.match === null ? '$1::text IS NULL' : 's.search @@ $1::tsquery'}${query.also}`
 /** Keeps the second parameter in use where there is nothing to rank. */
 const UNRANKED = '($2::text IS NULL OR true)'
 // What was typed counts far more than what only means the same; the static order and the length of the name break ties.
@@ -94,22 +95,38 @@ const SCORE = `round((ts_rank('{0.05, 0.2, 0.45, 1.0}', s.search, $2::tsquery) *
 
 type Sorted = SearchOrder & { readonly sort: Exclude<SoundOrder, 'match'> }
 
-async function findFew(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cursor | null): Promise<FoundIds> {
+async function findFew(
+  db: DataSource,
+  query: BuiltQuery,
+  order: Sorted,
+  cursor: Cursor | null,
+): Promise<FoundIds> {
   const column = COLUMNS[order.sort]
   const direction = order.down ? 'DESC' : 'ASC'
   const sign = order.down ? '<' : '>'
   const parameters: unknown[] = [query.match, query.exact, ...query.parameters]
-  const after = cursor ? `WHERE (v, id) ${sign} (${cast(order.sort, parameters.push(cursor.v))}, $${parameters.push(cursor.id)})` : ''
+  const after = cursor
+    ? `WHERE (v, id) ${sign} (${cast(order.sort, parameters.push(cursor.v))}, $${parameters.push(cursor.id)})`
+    : ''
   const beyond = order.beyond === null ? '' : ` AND ${column} ${sign} $${parameters.push(order.beyond)}`
   const rows = (await db.query(
     `SELECT id, v, n FROM (SELECT s.id, ${column} AS v, count(*) OVER ()::int AS n FROM sound s WHERE ${UNRANKED} AND ${condition(query)}${beyond}) AS found
      ${after} ORDER BY v ${direction}, id ${direction} LIMIT ${lengthOf(cursor) + 1}`,
     parameters,
   )) as Row[]
-  return { ...pageOf(rows, lengthOf(cursor), ({ v, id }) => ({ v, id, block: null })), total: rows[0]?.n ?? (cursor ? null : 0), query }
+  return {
+    ...pageOf(rows, lengthOf(cursor), ({ v, id }) => ({ v, id, block: null })),
+    total: rows[0]?.n ?? (cursor ? null : 0),
+    query,
+  }
 }
 
-async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cursor | null): Promise<FoundIds> {
+async function walk(
+  db: DataSource,
+  query: BuiltQuery,
+  order: Sorted,
+  cursor: Cursor | null,
+): Promise<FoundIds> {
   const column = COLUMNS[order.sort]
   const direction = order.down ? 'DESC' : 'ASC'
   const sign = order.down ? '<' : '>'
@@ -119,8 +136,11 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
   let from: Pick<Cursor, 'v' | 'id'> | null = cursor
   for (let stretch = 0; stretch < STRETCHES && found.length < ENOUGH; stretch++) {
     const parameters: unknown[] = [query.match, query.exact, ...query.parameters]
-    const after = from ? ` AND (${column}, s.id) ${sign} (${cast(order.sort, parameters.push(from.v))}, $${parameters.push(from.id)})` : ''
-    const beyond = !from && order.beyond !== null ? ` AND ${column} ${sign} $${parameters.push(order.beyond)}` : ''
+    const after = from
+      ? ` AND (${column}, s.id) ${sign} (${cast(order.sort, parameters.push(from.v))}, $${parameters.push(from.id)})`
+      : ''
+    const beyond =
+      !from && order.beyond !== null ? ` AND ${column} ${sign} $${parameters.push(order.beyond)}` : ''
     const inOrder = `FROM sound s WHERE true${after}${beyond} ORDER BY ${column} ${direction}, s.id ${direction}`
     // OFFSET 0 keeps the order's index in charge: no more than one stretch is ever looked through.
     const rows = (await db.query(
@@ -130,10 +150,16 @@ async function walk(db: DataSource, query: BuiltQuery, order: Sorted, cursor: Cu
     )) as (Row & { edge: boolean })[]
     found.push(...rows.filter((row) => !row.edge))
     const edge = rows.find((row) => row.edge)
-    if (found.length > page || !edge) return { ...pageOf(found, page, ({ v, id }) => ({ v, id, block: null })), total: null, query }
+    if (found.length > page || !edge)
+      return { ...pageOf(found, page, ({ v, id }) => ({ v, id, block: null })), total: null, query }
     from = edge
   }
-  return { ids: found.map((row) => row.id), next: from && writeCursor({ v: from.v, id: from.id, block: null }), total: null, query }
+  return {
+    ids: found.map((row) => row.id),
+    next: from && writeCursor({ v: from.v, id: from.id, block: null }),
+    total: null,
+    query,
+  }
 }
 
 interface RankedRow extends Row {
@@ -143,7 +169,12 @@ interface RankedRow extends Row {
   readonly seq: string
 }
 
-async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cursor | null): Promise<FoundIds> {
+async function rank(
+  db: DataSource,
+  query: BuiltQuery,
+  few: boolean,
+  cursor: Cursor | null,
+): Promise<FoundIds> {
   const found: { id: string; v: number | string; block: Cursor['block'] }[] = []
   const page = lengthOf(cursor)
   let total: number | null = null
@@ -151,8 +182,12 @@ async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cur
   let within = cursor && cursor.id !== '' ? cursor : null
   for (let stretch = 0; stretch < STRETCHES && found.length < ENOUGH; stretch++) {
     const parameters: unknown[] = [query.match, query.exact, ...query.parameters]
-    const from = block ? ` AND (s.standing, s.seq) < ($${parameters.push(block[0])}, $${parameters.push(block[1])})` : ''
-    const after = within ? `WHERE (v, id) < ($${parameters.push(within.v)}::float8, $${parameters.push(within.id)})` : ''
+    const from = block
+      ? ` AND (s.standing, s.seq) < ($${parameters.push(block[0])}, $${parameters.push(block[1])})`
+      : ''
+    const after = within
+      ? `WHERE (v, id) < ($${parameters.push(within.v)}::float8, $${parameters.push(within.id)})`
+      : ''
     const inOrder = `ORDER BY s.standing DESC, s.seq DESC`
     const source = few
       ? `SELECT s.*, count(*) OVER ()::int AS n FROM (SELECT * FROM sound s WHERE ${condition(query)} OFFSET 0) s WHERE true${from} ${inOrder} LIMIT ${RANKED}`
@@ -176,7 +211,8 @@ async function rank(db: DataSource, query: BuiltQuery, few: boolean, cursor: Cur
 }
 
 /** Where the matches that were ranked end in the static order; null when there are no more. */
-const fewEdge = (rows: readonly RankedRow[]): Cursor['block'] => (rows[0] && rows[0].n > RANKED ? [rows[0].standing, rows[0].seq] : null)
+const fewEdge = (rows: readonly RankedRow[]): Cursor['block'] =>
+  rows[0] && rows[0].n > RANKED ? [rows[0].standing, rows[0].seq] : null
 
 async function walkEdge(db: DataSource, query: BuiltQuery, block: Cursor['block']): Promise<Cursor['block']> {
   const [edge] = (await db.query(
@@ -187,22 +223,39 @@ async function walkEdge(db: DataSource, query: BuiltQuery, block: Cursor['block'
 }
 
 /** Rows of an order in which about {@link WANTED} matches are to be expected. */
-const stretchOf = (query: BuiltQuery): number => Math.round(Math.max(SHORTEST, Math.min(LONGEST, (WANTED * query.all) / Math.max(1, query.estimate))))
+const stretchOf = (query: BuiltQuery): number =>
+  Math.round(Math.max(SHORTEST, Math.min(LONGEST, (WANTED * query.all) / Math.max(1, query.estimate))))
 
-function pageOf<T extends { readonly id: string }>(rows: readonly T[], page: number, cursor: (row: T) => Cursor): { ids: string[]; next: string | null } {
+function pageOf<T extends { readonly id: string }>(
+  rows: readonly T[],
+  page: number,
+  cursor: (row: T) => Cursor,
+): { ids: string[]; next: string | null } {
   const shown = rows.slice(0, page)
   const last = shown.at(-1)
-  return { ids: shown.map((row) => row.id), next: rows.length > page && last ? writeCursor(cursor(last)) : null }
+  return {
+    ids: shown.map((row) => row.id),
+    next: rows.length > page && last ? writeCursor(cursor(last)) : null,
+  }
 }
 
-const KINDS: Partial<Record<SoundOrder, string>> = { name: 'text COLLATE yodel_names', added: 'timestamptz', events: 'int', length: 'float8' }
+const KINDS: Partial<Record<SoundOrder, string>> = {
+  name: 'text COLLATE yodel_names',
+  added: 'timestamptz',
+  events: 'int',
+  length: 'float8',
+}
 const cast = (sort: SoundOrder, index: number): string => `$${index}::${KINDS[sort] ?? 'real'}`
 
 const writeCursor = (cursor: Cursor): string => Buffer.from(JSON.stringify(cursor)).toString('base64url')
 
 /** Whether a value can stand in an order: names are texts, times are read, all else are numbers. */
 const fits = (sort: SoundOrder, value: number | string): boolean =>
-  sort === 'name' ? typeof value === 'string' : sort === 'added' ? typeof value === 'string' && !Number.isNaN(Date.parse(value)) : typeof value === 'number'
+  sort === 'name'
+    ? typeof value === 'string'
+    : sort === 'added'
+      ? typeof value === 'string' && !Number.isNaN(Date.parse(value))
+      : typeof value === 'number'
 
 /** A cursor that was not made here, or for another order, begins again at the first page. */
 function readCursor(text: string | null, sort: SoundOrder): Cursor | null {

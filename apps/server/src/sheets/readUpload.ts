@@ -4,7 +4,18 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import type { Readable } from 'node:stream'
-import { FRAME_RATES, markerSheet, readCaptionSheet, readDelimited, readEdlSheet, readWavMarkers, type IncomingSheet, type ReadSheet, type Reel, type Result } from '@yodel/core'
+import {
+  FRAME_RATES,
+  markerSheet,
+  readCaptionSheet,
+  readDelimited,
+  readEdlSheet,
+  readWavMarkers,
+  type IncomingSheet,
+  type ReadSheet,
+  type Reel,
+  type Result,
+} from '@yodel/core'
 import { readSheet as readXlsx } from 'read-excel-file/node'
 import { AppError } from '../errors.js'
 
@@ -16,7 +27,11 @@ const TEXT_LIMIT = 64 * 1024 * 1024
  *
  * @throws AppError `SHEET_UNREADABLE` with the reason, `UPLOAD_EMPTY`, `UPLOAD_TOO_LARGE`
  */
-export async function readUpload(name: string, stream: Readable & { truncated?: boolean }, reel: Reel): Promise<IncomingSheet> {
+export async function readUpload(
+  name: string,
+  stream: Readable & { truncated?: boolean },
+  reel: Reel,
+): Promise<IncomingSheet> {
   const folder = await mkdtemp(path.join(tmpdir(), 'yodel-sheet-'))
   const file = path.join(folder, 'sheet')
   try {
@@ -32,7 +47,12 @@ export async function readUpload(name: string, stream: Readable & { truncated?: 
 }
 
 function mutable(sheet: ReadSheet): Omit<IncomingSheet, 'name'> {
-  return { headings: [...sheet.headings], rows: sheet.rows.map((row) => [...row]), problems: [...sheet.problems], ...(sheet.lines ? { lines: [...sheet.lines] } : {}) }
+  return {
+    headings: [...sheet.headings],
+    rows: sheet.rows.map((row) => [...row]),
+    problems: [...sheet.problems],
+    ...(sheet.lines ? { lines: [...sheet.lines] } : {}),
+  }
 }
 
 async function readFileAs(name: string, file: string, size: number, reel: Reel): Promise<Result<ReadSheet>> {
@@ -49,10 +69,17 @@ async function readFileAs(name: string, file: string, size: number, reel: Reel):
       const markers = await readWavMarkers(read, size)
       return markers.ok ? markerSheet(markers.value, reel) : markers
     }
-    if (size > TEXT_LIMIT) throw new AppError('UPLOAD_TOO_LARGE', `${name} is larger than any sheet (${Math.round(size / 1e6)} MB). Is it the right file?`)
+    if (size > TEXT_LIMIT)
+      throw new AppError(
+        'UPLOAD_TOO_LARGE',
+        `${name} is larger than any sheet (${Math.round(size / 1e6)} MB). Is it the right file?`,
+      )
     if (magic === 'PK\u0003\u0004') return await readWorkbook(name, await readFile(file))
     if (head.includes(0) && !isUtf16(head))
-      throw new AppError('SHEET_UNREADABLE', `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`)
+      throw new AppError(
+        'SHEET_UNREADABLE',
+        `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`,
+      )
     return readText(decode(await readFile(file)), reel)
   } finally {
     await handle.close()
@@ -61,29 +88,56 @@ async function readFileAs(name: string, file: string, size: number, reel: Reel):
 
 function readText(text: string, reel: Reel): Result<ReadSheet> {
   const start = text.replace(/^\ufeff/, '').trimStart()
-  if (start.startsWith('WEBVTT') || /^\d+\s*\r?\n\d{1,3}:\d{2}:\d{2}[,.]\d{1,3}\s+-->/.test(start)) return readCaptionSheet(text, reel)
-  if (/^TITLE:|^FCM:/im.test(start.slice(0, 2000)) || /^\d{3,6}\s+\S+\s+\S+\s+\S+.*(\d\d[:;]){3}\d\d/m.test(start.slice(0, 4000))) return readEdlSheet(text, FRAME_RATES[reel.rate])
+  if (start.startsWith('WEBVTT') || /^\d+\s*\r?\n\d{1,3}:\d{2}:\d{2}[,.]\d{1,3}\s+-->/.test(start))
+    return readCaptionSheet(text, reel)
+  if (
+    /^TITLE:|^FCM:/im.test(start.slice(0, 2000)) ||
+    /^\d{3,6}\s+\S+\s+\S+\s+\S+.*(\d\d[:;]){3}\d\d/m.test(start.slice(0, 4000))
+  )
+    return readEdlSheet(text, FRAME_RATES[reel.rate])
   return readDelimited(text)
 }
 
 async function readWorkbook(name: string, bytes: Buffer): Promise<Result<ReadSheet>> {
   const cells = await readXlsx(bytes).catch((error: unknown) => {
-    throw new AppError('SHEET_UNREADABLE', `${name} can't be read as a workbook: ${error instanceof Error ? error.message : String(error)}. Export it again as XLSX or CSV.`)
+    throw new AppError(
+      'SHEET_UNREADABLE',
+      `${name} can't be read as a workbook: ${error instanceof Error ? error.message : String(error)}. Export it again as XLSX or CSV.`,
+    )
   })
   const rows = cells.map((row) => row.map((cell) => cellText(cell)))
-  const filled = rows.map((row, index) => ({ row, line: index + 1 })).filter(({ row }) => row.some((cell) => cell.trim() !== ''))
+  const filled = rows
+    .map((row, index) => ({ row, line: index + 1 }))
+    .filter(({ row }) => row.some((cell) => cell.trim() !== ''))
   const [head, ...rest] = filled
-  if (!head || rest.length === 0) throw new AppError('SHEET_UNREADABLE', `${name}: its first sheet needs a line of headings and at least one line below.`)
-  return { ok: true, value: { headings: head.row, rows: rest.map(({ row }) => row), lines: rest.map(({ line }) => line), problems: [] } }
+  if (!head || rest.length === 0)
+    throw new AppError(
+      'SHEET_UNREADABLE',
+      `${name}: its first sheet needs a line of headings and at least one line below.`,
+    )
+  return {
+    ok: true,
+    value: {
+      headings: head.row,
+      rows: rest.map(({ row }) => row),
+      lines: rest.map(({ line }) => line),
+      problems: [],
+    },
+  }
 }
 
 function cellText(cell: unknown): string {
   if (cell === null || cell === undefined) return ''
   if (cell instanceof Date) return cell.toISOString()
-  return typeof cell === 'string' ? cell : typeof cell === 'number' || typeof cell === 'boolean' ? String(cell) : ''
+  return typeof cell === 'string'
+    ? cell
+    : typeof cell === 'number' || typeof cell === 'boolean'
+      ? String(cell)
+      : ''
 }
 
-const isUtf16 = (head: Buffer): boolean => (head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)
+const isUtf16 = (head: Buffer): boolean =>
+  (head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)
 
 /** Text in UTF-8 or UTF-16 with a mark, else in Windows-1252, as old spreadsheets save it. */
 function decode(bytes: Buffer): string {

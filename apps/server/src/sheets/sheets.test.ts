@@ -33,20 +33,35 @@ beforeAll(async () => {
   const made = await server.app.inject({
     method: 'POST',
     url: '/api/reels',
-    payload: { showId: null, showName: 'Harbour', name: 'Reel 1', rate: '25', firstTimecode: '01:00:00:00', lengthSeconds: 600 },
+    payload: {
+      showId: null,
+      showName: 'Harbour',
+      name: 'Reel 1',
+      rate: '25',
+      firstTimecode: '01:00:00:00',
+      lengthSeconds: 600,
+    },
   })
   id = made.json<{ id: string }>().id
 })
 afterAll(() => server.close())
 
-const upload = async (name: string, content: Buffer | string): Promise<{ status: number; body: IncomingSheet & { code: string; message: string } }> => {
+const upload = async (
+  name: string,
+  content: Buffer | string,
+): Promise<{ status: number; body: IncomingSheet & { code: string; message: string } }> => {
   const boundary = 'edge'
   const payload = Buffer.concat([
     Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`),
     Buffer.from(content),
     Buffer.from(`\r\n--${boundary}--\r\n`),
   ])
-  const answer = await server.app.inject({ method: 'POST', url: `/api/reels/${id}/sheet`, headers: { 'content-type': `multipart/form-data; boundary=${boundary}` }, payload })
+  const answer = await server.app.inject({
+    method: 'POST',
+    url: `/api/reels/${id}/sheet`,
+    headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
+    payload,
+  })
   return { status: answer.statusCode, body: answer.json() }
 }
 const state = async (): Promise<ReelState> => (await server.app.inject(`/api/reels/${id}`)).json<ReelState>()
@@ -56,7 +71,13 @@ const commit = async (compute: (doc: ReelDocument) => ReturnType<typeof spotCue>
   const answer = await server.app.inject({
     method: 'POST',
     url: `/api/reels/${id}/changes`,
-    payload: { changeId: randomUUID(), base: seq, role: 'do', target: null, change: expectOk(compute(documentOf(records))) } as never,
+    payload: {
+      changeId: randomUUID(),
+      base: seq,
+      role: 'do',
+      target: null,
+      change: expectOk(compute(documentOf(records))),
+    } as never,
   })
   expect(answer.statusCode).toBe(200)
 }
@@ -64,32 +85,66 @@ const commit = async (compute: (doc: ReelDocument) => ReturnType<typeof spotCue>
 describe('a sheet that comes in', () => {
   it('is read for what it is, whatever its name', async () => {
     const csv = await upload('sheet.csv', 'In;Out;Description\n01:00:01:00;;Door\n')
-    expect(csv.body).toMatchObject({ headings: ['In', 'Out', 'Description'], rows: [['01:00:01:00', '', 'Door']] })
-    expect((await upload('x.txt', Buffer.from('In\tSound\r\n01:00:01:00\tTür\r\n', 'latin1'))).body.rows).toEqual([['01:00:01:00', 'Tür']])
-    expect((await upload('x.csv', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('In\tWords\n01:00:01:00\t門\n', 'utf16le')]))).body.rows).toEqual([['01:00:01:00', '門']])
-    expect((await upload('x.csv', 'WEBVTT\n\n00:01.000 --> 00:02.000\nNine.\n')).body.rows).toEqual([['DX', '01:00:01:00', '01:00:02:00', 'Nine.', '']])
-    expect((await upload('x', 'TITLE: R\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00\n')).body.rows).toHaveLength(1)
+    expect(csv.body).toMatchObject({
+      headings: ['In', 'Out', 'Description'],
+      rows: [['01:00:01:00', '', 'Door']],
+    })
+    expect(
+      (await upload('x.txt', Buffer.from('In\tSound\r\n01:00:01:00\tTür\r\n', 'latin1'))).body.rows,
+    ).toEqual([['01:00:01:00', 'Tür']])
+    expect(
+      (
+        await upload(
+          'x.csv',
+          Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('In\tWords\n01:00:01:00\t門\n', 'utf16le')]),
+        )
+      ).body.rows,
+    ).toEqual([['01:00:01:00', '門']])
+    expect((await upload('x.csv', 'WEBVTT\n\n00:01.000 --> 00:02.000\nNine.\n')).body.rows).toEqual([
+      ['DX', '01:00:01:00', '01:00:02:00', 'Nine.', ''],
+    ])
+    expect(
+      (await upload('x', 'TITLE: R\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00\n')).body
+        .rows,
+    ).toHaveLength(1)
   })
   it('is refused in words when it is no sheet', async () => {
     const tell = async (name: string, content: Buffer | string) => {
       const { status, body } = await upload(name, content)
       return [status, body.code, body.message]
     }
-    expect(await tell('tone.csv', Buffer.from([1, 2, 0, 3, 0]))).toEqual([422, 'SHEET_UNREADABLE', expect.stringMatching(/^tone\.csv is not text/)])
-    expect(await tell('a.csv', '')).toEqual([422, 'UPLOAD_EMPTY', 'a.csv is empty.'])
-    expect(await tell('b.xlsx', Buffer.from('PK\u0003\u0004 nothing'))).toEqual([422, 'SHEET_UNREADABLE', expect.stringMatching(/^b\.xlsx can't be read as a workbook/)])
-    expect(await tell('c.wav', readFileSync(ffmpeg(path.join(server.root, 'c.wav'), '-f', 'lavfi', '-i', 'sine=duration=0.1')))).toEqual([
+    expect(await tell('tone.csv', Buffer.from([1, 2, 0, 3, 0]))).toEqual([
       422,
       'SHEET_UNREADABLE',
-      expect.stringContaining('holds no markers'),
+      expect.stringMatching(/^tone\.csv is not text/),
     ])
+    expect(await tell('a.csv', '')).toEqual([422, 'UPLOAD_EMPTY', 'a.csv is empty.'])
+    expect(await tell('b.xlsx', Buffer.from('PK\u0003\u0004 nothing'))).toEqual([
+      422,
+      'SHEET_UNREADABLE',
+      expect.stringMatching(/^b\.xlsx can't be read as a workbook/),
+    ])
+    expect(
+      await tell(
+        'c.wav',
+        readFileSync(ffmpeg(path.join(server.root, 'c.wav'), '-f', 'lavfi', '-i', 'sine=duration=0.1')),
+      ),
+    ).toEqual([422, 'SHEET_UNREADABLE', expect.stringContaining('holds no markers')])
   })
 })
 
 describe('a sheet that goes out', () => {
   beforeAll(async () => {
     for (const [index, words] of ['Gate bolt, "iron"', '=SUM(A1)', 'Škoda door, Дверь', 'Rain'].entries())
-      await commit((doc) => spotCue(doc, { id: `q${index}`, category: index === 3 ? 'BG' : 'FX', in: 25 * index, out: 25 * index + 12, words }))
+      await commit((doc) =>
+        spotCue(doc, {
+          id: `q${index}`,
+          category: index === 3 ? 'BG' : 'FX',
+          in: 25 * index,
+          out: 25 * index + 12,
+          words,
+        }),
+      )
     await commit((doc) =>
       editCells(doc, {
         cells: [
@@ -109,13 +164,23 @@ describe('a sheet that goes out', () => {
     const doc = await documentNow()
     expect([body.headings, ...body.rows]).toEqual(cueTable(doc))
     const empty = documentOf(recordsOf(doc).filter((record) => record.kind !== 'cue'))
-    const found = expectOk(previewImport(empty, body, matchColumns(body.headings), { rate: FRAME_RATES['25'], category: 'FX' }))
+    const found = expectOk(
+      previewImport(empty, body, matchColumns(body.headings), { rate: FRAME_RATES['25'], category: 'FX' }),
+    )
     expect(found.problems).toEqual([])
     expect(found.cues).toEqual(cuesInOrder(doc).map(({ id: _, ...cue }) => cue))
   })
   it('is a PDF in which every cue can be read (poppler)', async () => {
     for (let index = 0; index < 60; index++)
-      await commit((doc) => spotCue(doc, { id: `m${index}`, category: 'FOL', in: 500 + index, out: 520 + index, words: `Step ${index}, ${'slow and heavy '.repeat(index % 9)}` }))
+      await commit((doc) =>
+        spotCue(doc, {
+          id: `m${index}`,
+          category: 'FOL',
+          in: 500 + index,
+          out: 520 + index,
+          words: `Step ${index}, ${'slow and heavy '.repeat(index % 9)}`,
+        }),
+      )
     const answer = await server.app.inject(`/api/reels/${id}/cues.pdf?thumbnails=1`)
     expect(answer.headers['content-disposition']).toMatch(/Harbour_Reel-1_\d{4}-\d\d-\d\d_cues\.pdf/)
     const file = path.join(server.root, 'cues.pdf')
@@ -124,7 +189,15 @@ describe('a sheet that goes out', () => {
     const pages = Number(/Pages:\s+(\d+)/.exec(execFileSync('pdfinfo', [file]).toString())?.[1])
     expect(pages).toBeGreaterThan(2)
     expect(text).toContain(`${pages} of ${pages}`)
-    for (const words of ['Gate bolt, "iron"', '=SUM(A1)', 'Škoda door, Дверь', '01:00:01:00', 'sync 01:00:00:02', 'scene 12']) expect(text).toContain(words)
+    for (const words of [
+      'Gate bolt, "iron"',
+      '=SUM(A1)',
+      'Škoda door, Дверь',
+      '01:00:01:00',
+      'sync 01:00:00:02',
+      'scene 12',
+    ])
+      expect(text).toContain(words)
     expect([...text.matchAll(/FOL \d{3}/g)]).toHaveLength(60)
   })
 })
@@ -132,19 +205,38 @@ describe('a sheet that goes out', () => {
 describe('milestones', () => {
   it('bring back the sheet as it was', async () => {
     const before = await documentNow()
-    const milestone = (await server.app.inject({ method: 'POST', url: `/api/reels/${id}/milestones`, payload: { name: 'Spotting' } })).json<Milestone>()
+    const milestone = (
+      await server.app.inject({
+        method: 'POST',
+        url: `/api/reels/${id}/milestones`,
+        payload: { name: 'Spotting' },
+      })
+    ).json<Milestone>()
     await commit((doc) => editCells(doc, { cells: [{ id: 'q3', field: 'words', text: 'Rain, harder' }] }))
     const then = (await server.app.inject(`/api/reels/${id}/at/${milestone.seq}`)).json<ReelAt>()
     expect(documentOf(then.records)).toEqual(before)
     expect((await server.app.inject(`/api/reels/${id}/milestones`)).json<Milestone[]>()).toEqual([milestone])
     expect((await server.app.inject(`/api/reels/${id}/at/9999`)).statusCode).toBe(404)
-    expect((await server.app.inject({ method: 'POST', url: `/api/reels/${id}/milestones`, payload: { name: ' ' } })).statusCode).toBe(400)
+    expect(
+      (
+        await server.app.inject({
+          method: 'POST',
+          url: `/api/reels/${id}/milestones`,
+          payload: { name: ' ' },
+        })
+      ).statusCode,
+    ).toBe(400)
   })
 })
 
 describe('watched stretches', () => {
   it('add up by person and category, also when they come at once', async () => {
-    const watch = (from: number, to: number) => server.app.inject({ method: 'POST', url: `/api/reels/${id}/watched`, payload: { category: 'FX', from, to } })
+    const watch = (from: number, to: number) =>
+      server.app.inject({
+        method: 'POST',
+        url: `/api/reels/${id}/watched`,
+        payload: { category: 'FX', from, to },
+      })
     await Promise.all([watch(0, 100), watch(100, 200), watch(150, 300), watch(500, 600)])
     expect((await server.app.inject(`/api/reels/${id}/watched`)).json<Watched[]>()).toEqual([
       {
@@ -157,7 +249,15 @@ describe('watched stretches', () => {
       },
     ])
     expect((await watch(5, 5)).statusCode).toBe(400)
-    expect((await server.app.inject({ method: 'POST', url: '/api/reels/nowhere/watched', payload: { category: 'FX', from: 0, to: 1 } })).statusCode).toBe(404)
+    expect(
+      (
+        await server.app.inject({
+          method: 'POST',
+          url: '/api/reels/nowhere/watched',
+          payload: { category: 'FX', from: 0, to: 1 },
+        })
+      ).statusCode,
+    ).toBe(404)
   })
 })
 
@@ -166,17 +266,49 @@ describe('the analysis of a picture', () => {
     // Two shots of 3 s; a 1 kHz pop on frame 25, hits of noise at 4 s and 5 s.
     const movie = ffmpeg(
       path.join(server.root, 'shots.mp4'),
-      ...['-f', 'lavfi', '-i', 'color=navy:size=320x180:rate=25:duration=3', '-f', 'lavfi', '-i', 'color=orange:size=320x180:rate=25:duration=3'],
-      ...['-f', 'lavfi', '-i', "aevalsrc='if(between(t,1,1.04),0.1*sin(2*PI*1000*t),0)+if(gt(t,4),0.4*(random(0)-0.5)*exp(-30*mod(t,1)),0):s=48000:d=6'"],
-      ...['-filter_complex', '[0][1]concat=n=2[v]', '-map', '[v]', '-map', '2:a', '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'pcm_s16le', '-f', 'mov'],
+      ...[
+        '-f',
+        'lavfi',
+        '-i',
+        'color=navy:size=320x180:rate=25:duration=3',
+        '-f',
+        'lavfi',
+        '-i',
+        'color=orange:size=320x180:rate=25:duration=3',
+      ],
+      ...[
+        '-f',
+        'lavfi',
+        '-i',
+        "aevalsrc='if(between(t,1,1.04),0.1*sin(2*PI*1000*t),0)+if(gt(t,4),0.4*(random(0)-0.5)*exp(-30*mod(t,1)),0):s=48000:d=6'",
+      ],
+      ...[
+        '-filter_complex',
+        '[0][1]concat=n=2[v]',
+        '-map',
+        '[v]',
+        '-map',
+        '2:a',
+        '-c:v',
+        'libx264',
+        '-preset',
+        'ultrafast',
+        '-c:a',
+        'pcm_s16le',
+        '-f',
+        'mov',
+      ],
     )
-    const picture = (await server.app.inject({ method: 'POST', url: '/api/pictures/pick', payload: { path: movie } })).json<Picture>()
+    const picture = (
+      await server.app.inject({ method: 'POST', url: '/api/pictures/pick', payload: { path: movie } })
+    ).json<Picture>()
     expect(await server.settled(picture.jobId ?? '')).toMatchObject({ state: 'done' } satisfies Partial<Job>)
     const analysis = (await server.app.inject(`/api/pictures/${picture.id}/analysis`)).json<Analysis>()
     expect(analysis.cuts).toEqual([75])
     expect(analysis.twoPop).toEqual({ frame: 25, frames: 1 })
     expect(analysis.movement).toHaveLength(150)
-    const near = (seconds: number): boolean => analysis.onsets.some((onset) => Math.abs(onset.at - seconds * 48_000) < 960)
+    const near = (seconds: number): boolean =>
+      analysis.onsets.some((onset) => Math.abs(onset.at - seconds * 48_000) < 960)
     expect([near(1), near(4), near(5), analysis.onsets.length <= 4]).toEqual([true, true, true, true])
   })
 })

@@ -57,7 +57,11 @@ interface Column {
 
 /** The spotting sheet as a PDF for the stage: A4 landscape, black on white, each page with its head and number. */
 export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Buffer> {
-  const bytes = Object.fromEntries(await Promise.all(Object.entries(FONTS).map(async ([name, file]) => [name, await readFile(require.resolve(file))]))) as Record<FontName, Buffer>
+  const bytes = Object.fromEntries(
+    await Promise.all(
+      Object.entries(FONTS).map(async ([name, file]) => [name, await readFile(require.resolve(file))]),
+    ),
+  ) as Record<FontName, Buffer>
   const pdf = new PDFDocument({
     size: 'A4',
     layout: 'landscape',
@@ -72,9 +76,15 @@ export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Bu
     pdf.on('error', reject)
   })
   for (const [name, font] of Object.entries(bytes)) pdf.registerFont(name, font)
-  const has = Object.fromEntries(Object.entries(bytes).map(([name, font]) => [name, fontkit.create(font)])) as Record<FontName, fontkit.Font>
+  const has = Object.fromEntries(
+    Object.entries(bytes).map(([name, font]) => [name, fontkit.create(font)]),
+  ) as Record<FontName, fontkit.Font>
   const fontFor = (wanted: FontName, text: string): FontName =>
-    [...text].every((letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32)) ? wanted : 'wide'
+    [...text].every(
+      (letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32),
+    )
+      ? wanted
+      : 'wide'
   new Setter(pdf, doc, options, fontFor).setAll()
   pdf.end()
   return done
@@ -105,7 +115,9 @@ class Setter {
     for (let page = start; page < start + count; page++) {
       this.pdf.switchToPage(page)
       this.pdf.page.margins.bottom = 0
-      this.text(`${page + 1} of ${count}`, PAGE.width - PAGE.margin - 60, PAGE.height - 26, 60, 'figures', { align: 'right' })
+      this.text(`${page + 1} of ${count}`, PAGE.width - PAGE.margin - 60, PAGE.height - 26, 60, 'figures', {
+        align: 'right',
+      })
     }
   }
 
@@ -122,7 +134,14 @@ class Setter {
       `${this.doc.cue.size} cues`,
       this.options.date,
     ]
-    this.text(facts.filter(Boolean).join('   '), PAGE.margin, PAGE.margin + 18, PAGE.width - 2 * PAGE.margin, 'plain', { size: 8 })
+    this.text(
+      facts.filter(Boolean).join('   '),
+      PAGE.margin,
+      PAGE.margin + 18,
+      PAGE.width - 2 * PAGE.margin,
+      'plain',
+      { size: 8 },
+    )
     this.y = PAGE.margin + 36
     let x = this.left
     for (const column of this.columns) {
@@ -141,9 +160,15 @@ class Setter {
 
   private row(cue: Cue): void {
     const { pdf } = this
-    const cells = this.columns.map((column) => ({ column, text: column.text(cue), below: column.below?.(cue) ?? '' }))
+    const cells = this.columns.map((column) => ({
+      column,
+      text: column.text(cue),
+      below: column.below?.(cue) ?? '',
+    }))
     const heights = cells.map(
-      ({ column, text, below }) => this.measure(text, column.width - 6, column.font, SIZE) + (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0),
+      ({ column, text, below }) =>
+        this.measure(text, column.width - 6, column.font, SIZE) +
+        (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0),
     )
     const tall = Math.max(this.options.thumbnails ? THUMB.height : 0, ...heights) + 7
     if (this.y + tall > PAGE.height - PAGE.margin - 8) {
@@ -155,7 +180,15 @@ class Setter {
     for (const { column, text, below } of cells) {
       const strike = cue.state === 'omitted' && column.title === 'What is heard'
       this.text(text, x, this.y, column.width - 6, column.font, { strike })
-      if (below) this.text(below, x, this.y + this.measure(text, column.width - 6, column.font, SIZE) + 1, column.width - 6, 'plain', { size: 7.5 })
+      if (below)
+        this.text(
+          below,
+          x,
+          this.y + this.measure(text, column.width - 6, column.font, SIZE) + 1,
+          column.width - 6,
+          'plain',
+          { size: 7.5 },
+        )
       x += column.width
     }
     this.y += tall
@@ -169,25 +202,48 @@ class Setter {
 
   private thumbnail(cue: Cue, { picture, sheet }: PdfPicture): void {
     const reel = reelOf(this.doc)
-    const frame = pictureFrameAt(cue.sync - (currentCut(this.doc)?.offset ?? 0), FRAME_RATES[reel.rate], FRAME_RATES[picture.rate as FrameRateId])
+    const frame = pictureFrameAt(
+      cue.sync - (currentCut(this.doc)?.offset ?? 0),
+      FRAME_RATES[reel.rate],
+      FRAME_RATES[picture.rate as FrameRateId],
+    )
     if (frame < 0 || frame >= picture.frames) return
     const index = frame % STRIP_SHEET
     const { pdf } = this
     pdf.save().rect(PAGE.margin, this.y, THUMB.width, THUMB.height).clip()
-    pdf.image(sheet(Math.floor(frame / STRIP_SHEET) + 1), PAGE.margin - (index % 10) * THUMB.width, this.y - Math.floor(index / 10) * THUMB.height, {
-      width: 10 * THUMB.width,
-      height: 10 * THUMB.height,
-    })
+    pdf.image(
+      sheet(Math.floor(frame / STRIP_SHEET) + 1),
+      PAGE.margin - (index % 10) * THUMB.width,
+      this.y - Math.floor(index / 10) * THUMB.height,
+      {
+        width: 10 * THUMB.width,
+        height: 10 * THUMB.height,
+      },
+    )
     pdf.restore()
   }
 
   private measure(text: string, width: number, font: FontName, size: number): number {
-    return text === '' ? 0 : this.pdf.font(this.fontFor(font, text)).fontSize(size).heightOfString(text, { width })
+    return text === ''
+      ? 0
+      : this.pdf.font(this.fontFor(font, text)).fontSize(size).heightOfString(text, { width })
   }
 
-  private text(text: string, x: number, y: number, width: number, font: FontName, style: { size?: number; align?: 'right'; strike?: boolean } = {}): void {
+  private text(
+    text: string,
+    x: number,
+    y: number,
+    width: number,
+    font: FontName,
+    style: { size?: number; align?: 'right'; strike?: boolean } = {},
+  ): void {
     const { size = SIZE, align = 'left', strike = false } = style
-    if (text !== '') this.pdf.font(this.fontFor(font, text)).fontSize(size).fillColor('black').text(text, x, y, { width, align, strike })
+    if (text !== '')
+      this.pdf
+        .font(this.fontFor(font, text))
+        .fontSize(size)
+        .fillColor('black')
+        .text(text, x, y, { width, align, strike })
   }
 }
 
@@ -197,9 +253,27 @@ function columnsOf(doc: ReelDocument, width: number): Column[] {
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
   const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(', ')
   const columns: Column[] = [
-    { title: 'Cue', width: 62, font: 'bold', text: (cue) => `${cue.category} ${String(cue.number).padStart(3, '0')}`, below: (cue) => CATEGORY_NAMES[cue.category] },
-    { title: 'In', width: 74, font: 'figures', text: (cue) => tc(cue.in), below: (cue) => (cue.sync === cue.in ? '' : `sync ${tc(cue.sync)}`) },
-    { title: 'Out', width: 74, font: 'figures', text: (cue) => tc(cue.out), below: (cue) => formatLength(cue.out - cue.in, rate) },
+    {
+      title: 'Cue',
+      width: 62,
+      font: 'bold',
+      text: (cue) => `${cue.category} ${String(cue.number).padStart(3, '0')}`,
+      below: (cue) => CATEGORY_NAMES[cue.category],
+    },
+    {
+      title: 'In',
+      width: 74,
+      font: 'figures',
+      text: (cue) => tc(cue.in),
+      below: (cue) => (cue.sync === cue.in ? '' : `sync ${tc(cue.sync)}`),
+    },
+    {
+      title: 'Out',
+      width: 74,
+      font: 'figures',
+      text: (cue) => tc(cue.out),
+      below: (cue) => formatLength(cue.out - cue.in, rate),
+    },
     {
       title: 'What is heard',
       width: 0,
@@ -212,10 +286,21 @@ function columnsOf(doc: ReelDocument, width: number): Column[] {
       width: 130,
       font: 'plain',
       text: (cue) => joined(cue.source, cue.where),
-      below: (cue) => joined(cue.scene && `scene ${cue.scene}`, cue.onScreen === 'unsaid' ? '' : `${cue.onScreen} screen`, cue.perspective === 'unsaid' ? '' : cue.perspective),
+      below: (cue) =>
+        joined(
+          cue.scene && `scene ${cue.scene}`,
+          cue.onScreen === 'unsaid' ? '' : `${cue.onScreen} screen`,
+          cue.perspective === 'unsaid' ? '' : cue.perspective,
+        ),
     },
     { title: 'Who', width: 76, font: 'plain', text: (cue) => cue.by },
-    { title: 'State', width: 54, font: 'plain', text: (cue) => STATE_NAMES[cue.state], below: (cue) => (cue.priority > 0 ? '!'.repeat(cue.priority) : '') },
+    {
+      title: 'State',
+      width: 54,
+      font: 'plain',
+      text: (cue) => STATE_NAMES[cue.state],
+      below: (cue) => (cue.priority > 0 ? '!'.repeat(cue.priority) : ''),
+    },
   ]
   const fixed = columns.reduce((sum, column) => sum + column.width, 0)
   return columns.map((column) => (column.width === 0 ? { ...column, width: width - fixed } : column))

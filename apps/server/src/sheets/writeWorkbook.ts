@@ -6,7 +6,16 @@ const WIDE = new Set(['words', 'notes'])
 /** The spotting sheet as an XLSX workbook; every cell is text, so that no spreadsheet reads formulas or dates into it. */
 export async function cueWorkbook(doc: ReelDocument): Promise<Buffer> {
   const [head = [], ...rows] = cueTable(doc)
-  const data = [head.map((value) => ({ value, fontWeight: 'bold' as const })), ...rows.map((row) => row.map((value) => ({ value, type: String })))]
-  const columns = LISTED_FIELDS.map((field) => ({ width: WIDE.has(field.key) ? 44 : field.key === 'in' || field.key === 'out' || field.key === 'sync' ? 13 : 11 }))
+  const data = [
+    head.map((value) => ({ value, fontWeight: 'bold' as const })),
+    ...rows.map((row) => row.map((value) => ({ value, type: String }))),
+  ]
+  const columns = LISTED_FIELDS.map((field) => ({
+    width: WIDE.has(field.key)
+      ? 44
+      : field.key === 'in' || field.key === 'out' || field.key === 'sync'
+        ? 13
+        : 11,
+  }))
   return writeXlsxFile(data, { columns, sheet: 'Cues', stickyRowsCount: 1 }).toBuffer()
 }

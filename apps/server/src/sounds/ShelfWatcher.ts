@@ -70,11 +70,16 @@ export class ShelfWatcher {
 async function foldersBelow(root: string): Promise<string[]> {
   const found: string[] = []
   const waiting = [root]
-  for (let folder = waiting.pop(); folder !== undefined && found.length <= MOST_FOLDERS; folder = waiting.pop()) {
+  for (
+    let folder = waiting.pop();
+    folder !== undefined && found.length <= MOST_FOLDERS;
+    folder = waiting.pop()
+  ) {
     const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
     if (!entries) continue
     found.push(folder)
-    for (const entry of entries) if (entry.isDirectory() && !entry.name.startsWith('.')) waiting.push(path.join(folder, entry.name))
+    for (const entry of entries)
+      if (entry.isDirectory() && !entry.name.startsWith('.')) waiting.push(path.join(folder, entry.name))
   }
   return found
 }

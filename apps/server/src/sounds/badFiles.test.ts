@@ -1,4 +1,12 @@
-import { appendFileSync, copyFileSync, mkdirSync, readFileSync, renameSync, symlinkSync, writeFileSync } from 'node:fs'
+import {
+  appendFileSync,
+  copyFileSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import path from 'node:path'
 import { wavHeader, type Shelf, type Sound } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -11,37 +19,60 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const tone = (seconds: number, rate = 48_000): string[] => ['-f', 'lavfi', '-i', `sine=frequency=440:sample_rate=${rate}:duration=${seconds}`]
-async function shelfOf(name: string, fill: (folder: string) => void): Promise<{ folder: string; id: string }> {
+const tone = (seconds: number, rate = 48_000): string[] => [
+  '-f',
+  'lavfi',
+  '-i',
+  `sine=frequency=440:sample_rate=${rate}:duration=${seconds}`,
+]
+async function shelfOf(
+  name: string,
+  fill: (folder: string) => void,
+): Promise<{ folder: string; id: string }> {
   const folder = path.join(server.root, name)
   mkdirSync(folder)
   fill(folder)
   const made = await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: folder } })
   return { folder, id: made.json<{ id: string }>().id }
 }
-const shelf = async (id: string): Promise<Shelf> => (await server.app.inject('/api/shelves')).json<Shelf[]>().find((one) => one.id === id)!
+const shelf = async (id: string): Promise<Shelf> =>
+  (await server.app.inject('/api/shelves')).json<Shelf[]>().find((one) => one.id === id)!
 const settled = async (id: string): Promise<Ended> => server.settled((await shelf(id)).jobId!)
 const again = async (id: string): Promise<Ended> => {
   await server.app.inject({ method: 'POST', url: `/api/shelves/${id}/index` })
   return settled(id)
 }
 const soundsOf = async (id: string): Promise<Sound[]> =>
-  (await server.app.inject({ url: '/api/sounds', query: { q: '', shelves: id, sort: 'name', down: '0' } })).json<{ sounds: Sound[] }>().sounds
+  (
+    await server.app.inject({ url: '/api/sounds', query: { q: '', shelves: id, sort: 'name', down: '0' } })
+  ).json<{ sounds: Sound[] }>().sounds
 
 describe('what people have on their disks', () => {
   it('is read whatever its form: 8 bits, 192 kHz, 32 channels, line breaks and any script in names', async () => {
     const { id } = await shelfOf('Odd', (folder) => {
       ffmpeg(path.join(folder, 'eight.wav'), ...tone(1, 11_025), '-c:a', 'pcm_u8')
       ffmpeg(path.join(folder, 'fast.wav'), ...tone(1, 192_000), '-c:a', 'pcm_s24le')
-      const many = Buffer.from(Int16Array.from({ length: 48_000 * 32 }, (_, at) => 9000 * Math.sin((at >> 5) / 17)).buffer)
-      writeFileSync(path.join(folder, 'many.wav'), Buffer.concat([wavHeader({ channels: 32, sampleRate: 48_000, bits: 16, length: 48_000 }), many]))
+      const many = Buffer.from(
+        Int16Array.from({ length: 48_000 * 32 }, (_, at) => 9000 * Math.sin((at >> 5) / 17)).buffer,
+      )
+      writeFileSync(
+        path.join(folder, 'many.wav'),
+        Buffer.concat([wavHeader({ channels: 32, sampleRate: 48_000, bits: 16, length: 48_000 }), many]),
+      )
       ffmpeg(path.join(folder, 'two\nlines.wav'), ...tone(1))
       ffmpeg(path.join(folder, '扉の軋み ضربة дверь.wav'), ...tone(1))
     })
     await settled(id)
     expect((await shelf(id)).problems).toEqual([])
     const sounds = await soundsOf(id)
-    expect(sounds.map(({ name, channels, sampleRate, length }) => [name.replace(/\s/g, ' '), channels, sampleRate, Math.round(length / 480)])).toEqual(
+    expect(
+      sounds.map(({ name, channels, sampleRate, length }) => [
+        name.replace(/\s/g, ' '),
+        channels,
+        sampleRate,
+        Math.round(length / 480),
+      ]),
+    ).toEqual(
       expect.arrayContaining([
         ['eight', 1, 11_025, 100],
         ['fast', 1, 192_000, 100],
@@ -51,7 +82,9 @@ describe('what people have on their disks', () => {
       ]),
     )
     expect(sounds.every((sound) => sound.measured)).toBe(true)
-    const heard = await server.app.inject(`/api/media/${sounds.find((sound) => sound.name === 'many')!.id}/pcm/0`)
+    const heard = await server.app.inject(
+      `/api/media/${sounds.find((sound) => sound.name === 'many')!.id}/pcm/0`,
+    )
     // Two sides are heard of however many channels.
     expect([heard.statusCode, heard.rawPayload.length]).toEqual([200, 48_000 * 2 * 4])
   }, 120_000)
@@ -61,7 +94,10 @@ describe('what people have on their disks', () => {
       // Without tags of its own the samples' length stands at byte 40.
       ffmpeg(path.join(folder, 'good.wav'), ...tone(1), '-bitexact')
       ffmpeg(path.join(folder, 'good.flac'), ...tone(2))
-      const [wav, flac] = [readFileSync(path.join(folder, 'good.wav')), readFileSync(path.join(folder, 'good.flac'))]
+      const [wav, flac] = [
+        readFileSync(path.join(folder, 'good.wav')),
+        readFileSync(path.join(folder, 'good.flac')),
+      ]
       writeFileSync(path.join(folder, 'cut off.wav'), wav.subarray(0, 30_000))
       writeFileSync(path.join(folder, 'cut in the head.flac'), flac.subarray(0, 30))
       const lying = Buffer.from(wav)
@@ -79,12 +115,16 @@ describe('what people have on their disks', () => {
     })
     expect(await settled(id)).toMatchObject({ state: 'done' })
     const { problems } = await shelf(id)
-    expect(problems.map((problem) => problem.path)).toEqual(expect.arrayContaining(['cut in the head.flac', 'no channels.wav', 'picture.mp3']))
+    expect(problems.map((problem) => problem.path)).toEqual(
+      expect.arrayContaining(['cut in the head.flac', 'no channels.wav', 'picture.mp3']),
+    )
     expect(problems.every((problem) => problem.reason.length > 10)).toBe(true)
     const found = await soundsOf(id)
     const lengthOf = (name: string): number | undefined => found.find((sound) => sound.path === name)?.length
     // What is there of a file that is cut off, or that promises more than it holds, can be used.
-    expect([lengthOf('good.wav'), lengthOf('good.flac'), lengthOf('lying.wav')]).toEqual([48_000, 96_000, 48_000])
+    expect([lengthOf('good.wav'), lengthOf('good.flac'), lengthOf('lying.wav')]).toEqual([
+      48_000, 96_000, 48_000,
+    ])
     expect(lengthOf('cut off.wav')).toBeLessThan(15_000)
     expect(found.map((sound) => sound.path).filter((one) => /round|secret|deep/.test(one))).toEqual([])
   }, 120_000)
@@ -110,10 +150,12 @@ describe('what people have on their disks', () => {
   it('may go away with its disk in the middle: what was known stays, and the rest comes when it is back', async () => {
     const { folder, id } = await shelfOf('Sleepy', (place) => {
       ffmpeg(path.join(place, '0.wav'), ...tone(20))
-      for (let copy = 1; copy < 20; copy++) copyFileSync(path.join(place, '0.wav'), path.join(place, `${copy}.wav`))
+      for (let copy = 1; copy < 20; copy++)
+        copyFileSync(path.join(place, '0.wav'), path.join(place, `${copy}.wav`))
     })
     // As soon as it has begun to listen.
-    for (let heard = 0; heard === 0; await new Promise((resolve) => setTimeout(resolve, 20))) heard = (await soundsOf(id)).filter((sound) => sound.measured).length
+    for (let heard = 0; heard === 0; await new Promise((resolve) => setTimeout(resolve, 20)))
+      heard = (await soundsOf(id)).filter((sound) => sound.measured).length
     renameSync(folder, `${folder} away`)
     const broken = await settled(id)
     expect(['done', 'failed']).toContain(broken.state)

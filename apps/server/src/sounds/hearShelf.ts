@@ -33,22 +33,27 @@ const WHOLE = 0.98
  * @param part - Maps the part done to the job's progress.
  * @returns What could not be heard, with the reason.
  */
-export async function hearShelf(deps: HearingDeps, shelf: ShelfRow, context: JobContext, part: (done: number) => number): Promise<{ path: string; reason: string }[]> {
+export async function hearShelf(
+  deps: HearingDeps,
+  shelf: ShelfRow,
+  context: JobContext,
+  part: (done: number) => number,
+): Promise<{ path: string; reason: string }[]> {
   const problems: { path: string; reason: string }[] = []
-  const [{ n: all }] = (await deps.db.query('SELECT count(*)::int AS n FROM sound WHERE shelf_id = $1 AND NOT missing AND measured < $2', [shelf.id, HEARD_VERSION])) as [
-    { n: number },
-  ]
+  const [{ n: all }] = (await deps.db.query(
+    'SELECT count(*)::int AS n FROM sound WHERE shelf_id = $1 AND NOT missing AND measured < $2',
+    [shelf.id, HEARD_VERSION],
+  )) as [{ n: number }]
   const began = Date.now()
   let done = 0
   let samples = 0
   let after = ''
   for (;;) {
-    const rows = await writtenSounds(deps.db, 's.shelf_id = $1 AND NOT s.missing AND s.measured < $2 AND s.path > $3 COLLATE "C" ORDER BY s.path COLLATE "C" LIMIT $4', [
-      shelf.id,
-      HEARD_VERSION,
-      after,
-      BATCH,
-    ])
+    const rows = await writtenSounds(
+      deps.db,
+      's.shelf_id = $1 AND NOT s.missing AND s.measured < $2 AND s.path > $3 COLLATE "C" ORDER BY s.path COLLATE "C" LIMIT $4',
+      [shelf.id, HEARD_VERSION, after, BATCH],
+    )
     if (rows.length === 0) return problems
     after = rows.at(-1)?.path ?? ''
     const waiting = [...rows]
@@ -58,7 +63,12 @@ export async function hearShelf(deps: HearingDeps, shelf: ShelfRow, context: Job
         for (let row = waiting.shift(); row; row = waiting.shift()) {
           context.signal.throwIfAborted()
           try {
-            const { heard, problem } = await hearSound(deps, path.join(shelf.root, row.path), row, context.signal)
+            const { heard, problem } = await hearSound(
+              deps,
+              path.join(shelf.root, row.path),
+              row,
+              context.signal,
+            )
             finished.push(heard)
             samples += heard.row.length
             if (problem) problems.push({ path: row.path, reason: problem })
@@ -71,7 +81,10 @@ export async function hearShelf(deps: HearingDeps, shelf: ShelfRow, context: Job
           }
           done++
           const speed = Math.round(samples / 48_000 / Math.max(0.001, (Date.now() - began) / 1000))
-          context.progress(part(done / Math.max(1, all)), `Heard ${done.toLocaleString('en')} of ${all.toLocaleString('en')}, ${speed} times as fast as they play`)
+          context.progress(
+            part(done / Math.max(1, all)),
+            `Heard ${done.toLocaleString('en')} of ${all.toLocaleString('en')}, ${speed} times as fast as they play`,
+          )
         }
       }),
     )
@@ -81,7 +94,9 @@ export async function hearShelf(deps: HearingDeps, shelf: ShelfRow, context: Job
     )
     await writeLikeness(
       deps.db,
-      finished.filter(({ likeness }) => likeness.length > 0).map(({ row, likeness }) => ({ id: row.id, likeness })),
+      finished
+        .filter(({ likeness }) => likeness.length > 0)
+        .map(({ row, likeness }) => ({ id: row.id, likeness })),
     )
   }
 }
@@ -92,8 +107,12 @@ export async function hearShelf(deps: HearingDeps, shelf: ShelfRow, context: Job
  * @throws Error with the reason when it can't be decoded, or was changed meanwhile.
  */
 async function hearSound(deps: HearingDeps, file: string, row: WrittenSound, signal: AbortSignal) {
-  const { heard, peaks, ...now } = await deps.ears.run({ file, channels: row.channels, ffmpeg: deps.settings.ffmpeg }, { signal })
-  if (fingerprintOf(now) !== row.fingerprint) throw new Error('The file was changed while it was read. Index the shelf again when it is finished.')
+  const { heard, peaks, ...now } = await deps.ears.run(
+    { file, channels: row.channels, ffmpeg: deps.settings.ffmpeg },
+    { signal },
+  )
+  if (fingerprintOf(now) !== row.fingerprint)
+    throw new Error('The file was changed while it was read. Index the shelf again when it is finished.')
   await deps.media.keepPeaks(`${row.id}-${row.fingerprint}`, peaks)
   const { events, likeness, length, ...qualities } = heard
   // A row that was never measured, or whose content changed since, has no events that a hand could have mended.
@@ -107,17 +126,33 @@ async function hearSound(deps: HearingDeps, file: string, row: WrittenSound, sig
     promised > 0 && length < promised * WHOLE - 4800
       ? `The file is cut short: its header promises ${seconds(promised)}, it holds ${seconds(length)}. What is there can be used.`
       : null
-  return { heard: { row: { ...row, ...qualities, length, events: events.length, measured: HEARD_VERSION }, likeness }, problem }
+  return {
+    heard: {
+      row: { ...row, ...qualities, length, events: events.length, measured: HEARD_VERSION },
+      likeness,
+    },
+    problem,
+  }
 }
 
 const seconds = (samples: number): string => `${(samples / 48_000).toFixed(1)} s`
 
 /** Listens to one sound at once, ahead of the job, because somebody wants to use it. */
 export async function hearNow(deps: HearingDeps, id: string): Promise<void> {
-  const [row] = await writtenSounds(deps.db, 's.id = $1 AND NOT s.missing AND s.measured < $2', [id, HEARD_VERSION])
+  const [row] = await writtenSounds(deps.db, 's.id = $1 AND NOT s.missing AND s.measured < $2', [
+    id,
+    HEARD_VERSION,
+  ])
   if (!row) return
-  const [shelf] = (await deps.db.query('SELECT root FROM shelf WHERE id = $1', [row.shelfId])) as { root: string }[]
-  const { heard } = await hearSound(deps, path.join(shelf?.root ?? '', row.path), row, AbortSignal.timeout(30 * 60 * 1000))
+  const [shelf] = (await deps.db.query('SELECT root FROM shelf WHERE id = $1', [row.shelfId])) as {
+    root: string
+  }[]
+  const { heard } = await hearSound(
+    deps,
+    path.join(shelf?.root ?? '', row.path),
+    row,
+    AbortSignal.timeout(30 * 60 * 1000),
+  )
   await writeSounds(deps.db, [heard.row])
   await writeLikeness(deps.db, [{ id, likeness: heard.likeness }])
 }

@@ -1,5 +1,13 @@
 import { closeSync, openSync, readSync, statSync } from 'node:fs'
-import { Listener, PeakCollector, unpackSamples, wavLayout, type Heard, type PeakLevel, type WavLayout } from '@yodel/core'
+import {
+  Listener,
+  PeakCollector,
+  unpackSamples,
+  wavLayout,
+  type Heard,
+  type PeakLevel,
+  type WavLayout,
+} from '@yodel/core'
 import { decodeSound } from '../media/decode.js'
 
 /** A recording that is to be listened to. */

@@ -37,17 +37,27 @@ const BATCH = 200
  *
  * @throws Error when the shelf's folder is not there: its disk is away then, and nothing counts as gone.
  */
-export async function indexShelf(deps: IndexDeps, shelfId: string, context: JobContext): Promise<IndexCounts> {
+export async function indexShelf(
+  deps: IndexDeps,
+  shelfId: string,
+  context: JobContext,
+): Promise<IndexCounts> {
   const shelves = deps.db.getRepository(ShelfEntity)
   const shelf = await shelves.findOneByOrFail({ id: shelfId })
   const counts: IndexCounts = { fresh: 0, changed: 0, moved: 0, same: 0, gone: 0, problems: 0 }
   const problems: { path: string; reason: string }[] = []
   context.progress(0, 'Looking through the folders')
-  const others = new Set((await shelves.find()).filter((other) => other.root.startsWith(shelf.root + path.sep)).map((other) => other.root))
+  const others = new Set(
+    (await shelves.find())
+      .filter((other) => other.root.startsWith(shelf.root + path.sep))
+      .map((other) => other.root),
+  )
   const listing = await listRecordings(shelf.root, others, context.signal).catch(async (error: unknown) => {
     context.signal.throwIfAborted()
     await shelves.update({ id: shelfId }, { away: true })
-    throw new Error(`${shelf.root} can't be read (${reasonOf(error)}). Its sounds stay in the index; connect the disk and index again.`)
+    throw new Error(
+      `${shelf.root} can't be read (${reasonOf(error)}). Its sounds stay in the index; connect the disk and index again.`,
+    )
   })
   await shelves.update({ id: shelfId }, { away: false })
   problems.push(...listing.problems)
@@ -59,8 +69,18 @@ export async function indexShelf(deps: IndexDeps, shelfId: string, context: JobC
   counts.problems = known.size
   await refreshTerms(deps.db)
   await refreshCells(deps.db, context.signal)
-  const [{ n }] = (await deps.db.query('SELECT count(*)::int AS n FROM sound WHERE shelf_id = $1 AND NOT missing', [shelfId])) as [{ n: number }]
-  await shelves.update({ id: shelfId }, { problems: [...known.values()].sort((a, b) => (a.path < b.path ? -1 : 1)), counts: counts as never, sounds: n })
+  const [{ n }] = (await deps.db.query(
+    'SELECT count(*)::int AS n FROM sound WHERE shelf_id = $1 AND NOT missing',
+    [shelfId],
+  )) as [{ n: number }]
+  await shelves.update(
+    { id: shelfId },
+    {
+      problems: [...known.values()].sort((a, b) => (a.path < b.path ? -1 : 1)),
+      counts: counts as never,
+      sounds: n,
+    },
+  )
   return counts
 }
 
@@ -73,10 +93,14 @@ async function readAll(
   problems: { path: string; reason: string }[],
   context: JobContext,
 ): Promise<void> {
-  const known = new Map((await writtenSounds(deps.db, 's.shelf_id = $1', [shelf.id])).map((row) => [row.path, row]))
+  const known = new Map(
+    (await writtenSounds(deps.db, 's.shelf_id = $1', [shelf.id])).map((row) => [row.path, row]),
+  )
   const here = new Set(files.map((file) => file.path))
   // What is not in its place any more may have been moved: it waits here, by content, for a file to claim it.
-  const lost = new Map([...known.values()].filter((row) => !here.has(row.path)).map((row) => [row.content, row]))
+  const lost = new Map(
+    [...known.values()].filter((row) => !here.has(row.path)).map((row) => [row.content, row]),
+  )
   const began = Date.now()
   let batch: WrittenSound[] = []
   const flush = async (): Promise<void> => {
@@ -99,7 +123,17 @@ async function readAll(
       else if (!before) counts.fresh++
       // What could not be heard the last time is listed as a problem, not as a change.
       else if (!before.missing || before.measured > 0) counts.changed++
-      batch.push(merged(shelf, file.path, facts, row, !before && !moved ? await freeId(deps.db, shelf.id, file.path, facts.content) : (row as WrittenSound).id))
+      batch.push(
+        merged(
+          shelf,
+          file.path,
+          facts,
+          row,
+          !before && !moved
+            ? await freeId(deps.db, shelf.id, file.path, facts.content)
+            : (row as WrittenSound).id,
+        ),
+      )
     } catch (error) {
       problems.push({ path: file.path, reason: reasonOf(error) })
     }
@@ -110,12 +144,24 @@ async function readAll(
     const done = Math.min(files.length, at + AT_ONCE)
     if (batch.length >= BATCH) await flush()
     const speed = Math.round(done / Math.max(0.001, (Date.now() - began) / 1000))
-    context.progress((0.3 * done) / files.length, `Read ${done.toLocaleString('en')} of ${files.length.toLocaleString('en')} files, ${speed.toLocaleString('en')} a second`)
+    context.progress(
+      (0.3 * done) / files.length,
+      `Read ${done.toLocaleString('en')} of ${files.length.toLocaleString('en')} files, ${speed.toLocaleString('en')} a second`,
+    )
   }
   await flush()
   // A disk that went away in the middle has lost nothing: what it holds is only not there to be seen.
-  if (!(await stat(shelf.root).catch(() => null))) throw new Error(`${shelf.root} went away while it was read. Its sounds stay in the index; connect the disk and index again.`)
-  const gone = [...lost.values()].filter((row) => !row.missing && !unread.some((problem) => row.path.startsWith(`${problem.path}${path.sep}`) || row.path === problem.path))
+  if (!(await stat(shelf.root).catch(() => null)))
+    throw new Error(
+      `${shelf.root} went away while it was read. Its sounds stay in the index; connect the disk and index again.`,
+    )
+  const gone = [...lost.values()].filter(
+    (row) =>
+      !row.missing &&
+      !unread.some(
+        (problem) => row.path.startsWith(`${problem.path}${path.sep}`) || row.path === problem.path,
+      ),
+  )
   counts.gone = gone.length
   await writeSounds(
     deps.db,
@@ -126,7 +172,13 @@ async function readAll(
 type Facts = Awaited<ReturnType<typeof readTags>>
 
 /** A row as it is written anew: what a person has said stays, what the file leaves open the shelf says. */
-function merged(shelf: ShelfRow, file: string, facts: Facts, before: WrittenSound | undefined, id: string): WrittenSound {
+function merged(
+  shelf: ShelfRow,
+  file: string,
+  facts: Facts,
+  before: WrittenSound | undefined,
+  id: string,
+): WrittenSound {
   const said = (field: 'licence' | 'source' | 'category'): { value: string; from: string } => {
     if (before && before[`${field}From`] === 'person') return { value: before[field], from: 'person' }
     if (facts[field] !== '' || field === 'category') return { value: facts[field], from: 'file' }

@@ -13,15 +13,30 @@ export async function listKits(db: DataSource, person: string): Promise<Kit[]> {
 }
 
 /** Makes a kit. @throws AppError `NOT_FOUND` for a parent that is not the person's own */
-export async function makeKit(db: DataSource, person: string, name: string, parentId: string | null): Promise<Kit> {
+export async function makeKit(
+  db: DataSource,
+  person: string,
+  name: string,
+  parentId: string | null,
+): Promise<Kit> {
   if (parentId !== null) await ownKit(db, person, parentId)
   const id = randomUUID()
-  await db.query('INSERT INTO kit (id, name, owner, parent_id) VALUES ($1, $2, $3, $4)', [id, name, person, parentId])
+  await db.query('INSERT INTO kit (id, name, owner, parent_id) VALUES ($1, $2, $3, $4)', [
+    id,
+    name,
+    person,
+    parentId,
+  ])
   return { id, name, owner: person, shared: false, parentId, sounds: 0 }
 }
 
 /** Renames, shares or moves a kit. @throws AppError `NOT_FOUND`, `KIT_IN_ITSELF` */
-export async function editKit(db: DataSource, person: string, id: string, edit: Partial<Pick<Kit, 'name' | 'shared' | 'parentId'>>): Promise<void> {
+export async function editKit(
+  db: DataSource,
+  person: string,
+  id: string,
+  edit: Partial<Pick<Kit, 'name' | 'shared' | 'parentId'>>,
+): Promise<void> {
   await ownKit(db, person, id)
   if (edit.parentId) {
     await ownKit(db, person, edit.parentId)
@@ -30,15 +45,13 @@ export async function editKit(db: DataSource, person: string, id: string, edit: 
        SELECT 1 FROM up WHERE id = $2`,
       [edit.parentId, id],
     )) as unknown[]
-    if (inside) throw new AppError('KIT_IN_ITSELF', 'A kit can’t lie inside itself. Choose another place for it.')
+    if (inside)
+      throw new AppError('KIT_IN_ITSELF', 'A kit can’t lie inside itself. Choose another place for it.')
   }
-  await db.query('UPDATE kit SET name = coalesce($2, name), shared = coalesce($3, shared), parent_id = CASE WHEN $4 THEN $5::uuid ELSE parent_id END WHERE id = $1', [
-    id,
-    edit.name ?? null,
-    edit.shared ?? null,
-    edit.parentId !== undefined,
-    edit.parentId ?? null,
-  ])
+  await db.query(
+    'UPDATE kit SET name = coalesce($2, name), shared = coalesce($3, shared), parent_id = CASE WHEN $4 THEN $5::uuid ELSE parent_id END WHERE id = $1',
+    [id, edit.name ?? null, edit.shared ?? null, edit.parentId !== undefined, edit.parentId ?? null],
+  )
 }
 
 /** Deletes a kit with the kits in it; the sounds stay. @throws AppError `NOT_FOUND` */
@@ -48,13 +61,31 @@ export async function deleteKit(db: DataSource, person: string, id: string): Pro
 }
 
 /** Puts sounds into a kit, or takes them out. Putting in twice changes nothing. @throws AppError `NOT_FOUND` */
-export async function fillKit(db: DataSource, person: string, id: string, ids: readonly string[], put: boolean, now: Date): Promise<void> {
+export async function fillKit(
+  db: DataSource,
+  person: string,
+  id: string,
+  ids: readonly string[],
+  put: boolean,
+  now: Date,
+): Promise<void> {
   await ownKit(db, person, id)
-  if (put) await db.query('INSERT INTO kit_sound (kit_id, sound_id, at) SELECT $1, s.id, $3 FROM sound s WHERE s.id = ANY($2) ON CONFLICT DO NOTHING', [id, ids, now])
+  if (put)
+    await db.query(
+      'INSERT INTO kit_sound (kit_id, sound_id, at) SELECT $1, s.id, $3 FROM sound s WHERE s.id = ANY($2) ON CONFLICT DO NOTHING',
+      [id, ids, now],
+    )
   else await db.query('DELETE FROM kit_sound WHERE kit_id = $1 AND sound_id = ANY($2)', [id, ids])
 }
 
 async function ownKit(db: DataSource, person: string, id: string): Promise<void> {
-  const [found] = (await db.query('SELECT 1 FROM kit WHERE id = $1 AND owner = $2', [id, person])) as unknown[]
-  if (!found) throw new AppError('NOT_FOUND', 'There is no such kit of yours; it may have been deleted, or it belongs to somebody else.')
+  const [found] = (await db.query('SELECT 1 FROM kit WHERE id = $1 AND owner = $2', [
+    id,
+    person,
+  ])) as unknown[]
+  if (!found)
+    throw new AppError(
+      'NOT_FOUND',
+      'There is no such kit of yours; it may have been deleted, or it belongs to somebody else.',
+    )
 }

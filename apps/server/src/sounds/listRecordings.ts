@@ -4,7 +4,21 @@ import path from 'node:path'
 import { reasonOf } from '../errors.js'
 
 /** File endings that are taken for recordings. */
-const RECORDING_ENDINGS = new Set(['.wav', '.bwf', '.wave', '.rf64', '.aif', '.aiff', '.aifc', '.flac', '.ogg', '.oga', '.opus', '.mp3', '.m4a'])
+const RECORDING_ENDINGS = new Set([
+  '.wav',
+  '.bwf',
+  '.wave',
+  '.rf64',
+  '.aif',
+  '.aiff',
+  '.aifc',
+  '.flac',
+  '.ogg',
+  '.oga',
+  '.opus',
+  '.mp3',
+  '.m4a',
+])
 const AT_ONCE = 16
 
 /** A recording on a disk. */
@@ -30,7 +44,11 @@ export interface Listing {
  *
  * @throws Error when the root itself can't be read.
  */
-export async function listRecordings(root: string, without: ReadonlySet<string>, signal: AbortSignal): Promise<Listing> {
+export async function listRecordings(
+  root: string,
+  without: ReadonlySet<string>,
+  signal: AbortSignal,
+): Promise<Listing> {
   const files: FoundFile[] = []
   const folders: string[] = []
   const problems: { path: string; reason: string }[] = []
@@ -54,7 +72,9 @@ export async function listRecordings(root: string, without: ReadonlySet<string>,
           if (entry.name.startsWith('.')) continue
           if (entry.isDirectory() && !without.has(path.join(root, relative))) waiting.push(relative)
           else if (entry.isFile() && RECORDING_ENDINGS.has(path.extname(entry.name).toLowerCase())) {
-            const found = await stat(path.join(root, relative)).catch((error: unknown) => void problems.push({ path: relative, reason: reasonOf(error) }))
+            const found = await stat(path.join(root, relative)).catch(
+              (error: unknown) => void problems.push({ path: relative, reason: reasonOf(error) }),
+            )
             if (found) files.push({ path: relative, size: found.size, mtimeMs: found.mtimeMs })
           }
         }

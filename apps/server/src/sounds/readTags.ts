@@ -10,7 +10,20 @@ const HEAD_BYTES = 64 * 1024
 /** What a file says of itself, without being listened to. */
 export type FileFacts = Pick<
   SoundRow,
-  'fingerprint' | 'content' | 'size' | 'name' | 'description' | 'keywords' | 'category' | 'licence' | 'source' | 'channels' | 'sampleRate' | 'bits' | 'codec' | 'length'
+  | 'fingerprint'
+  | 'content'
+  | 'size'
+  | 'name'
+  | 'description'
+  | 'keywords'
+  | 'category'
+  | 'licence'
+  | 'source'
+  | 'channels'
+  | 'sampleRate'
+  | 'bits'
+  | 'codec'
+  | 'length'
 >
 
 /** Size and time of change: a cheap sign that a file is the one that was read before. */
@@ -27,16 +40,22 @@ export function fingerprintOf(file: { size: number; mtimeMs: number }): string {
  *
  * @throws Error with the reason when the file is empty or can't be read.
  */
-export async function readTags(root: string, file: { readonly path: string; readonly size: number; readonly mtimeMs: number }): Promise<FileFacts> {
+export async function readTags(
+  root: string,
+  file: { readonly path: string; readonly size: number; readonly mtimeMs: number },
+): Promise<FileFacts> {
   if (file.size === 0) throw new Error('The file is empty.')
   const full = path.join(root, file.path)
   const head = await readHead(full)
   const layout = wavLayout(head)
   // The tags of most WAV files stand before their samples: one read is enough. Other files, and WAV with something behind, are read by place.
-  const whole = layout.ok && layout.value.at + layout.value.size + 64 > file.size && layout.value.at < head.length
-  const metadata = await (whole ? parseBuffer(head, { size: file.size }, { duration: false, skipCovers: true }) : parseFile(full, { duration: false, skipCovers: true })).catch(
-    () => null,
-  )
+  const whole =
+    layout.ok && layout.value.at + layout.value.size + 64 > file.size && layout.value.at < head.length
+  const metadata = await (
+    whole
+      ? parseBuffer(head, { size: file.size }, { duration: false, skipCovers: true })
+      : parseFile(full, { duration: false, skipCovers: true })
+  ).catch(() => null)
   const stem = path.basename(file.path, path.extname(file.path))
   const texts = textsOf(head, metadata, stem)
   const format = metadata?.format
@@ -44,7 +63,10 @@ export async function readTags(root: string, file: { readonly path: string; read
   const sampleRate = wav?.sampleRate ?? format?.sampleRate ?? 0
   // What the header promises; whether it is there shows when it is listened to.
   const bytes = wav ? (wav.size === Infinity ? file.size - wav.at : wav.size) : 0
-  const time = wav && wav.sampleRate > 0 ? bytes / ((wav.bits / 8) * wav.channels * wav.sampleRate) : (format?.duration ?? 0)
+  const time =
+    wav && wav.sampleRate > 0
+      ? bytes / ((wav.bits / 8) * wav.channels * wav.sampleRate)
+      : (format?.duration ?? 0)
   return {
     ...texts,
     fingerprint: fingerprintOf(file),
@@ -53,23 +75,47 @@ export async function readTags(root: string, file: { readonly path: string; read
     channels: wav?.channels ?? format?.numberOfChannels ?? 2,
     sampleRate: sampleRate > 0 ? sampleRate : 48_000,
     bits: wav?.bits ?? format?.bitsPerSample ?? null,
-    codec: (wav ? (wav.float ? 'PCM float' : 'PCM') : (format?.codec ?? format?.container ?? path.extname(file.path).slice(1))).toString(),
+    codec: (wav
+      ? wav.float
+        ? 'PCM float'
+        : 'PCM'
+      : (format?.codec ?? format?.container ?? path.extname(file.path).slice(1))
+    ).toString(),
     length: Math.max(0, Math.floor(time * 48_000)),
   }
 }
 
-function textsOf(head: Uint8Array, metadata: IAudioMetadata | null, stem: string): Pick<FileFacts, 'name' | 'description' | 'keywords' | 'category' | 'licence' | 'source'> {
+function textsOf(
+  head: Uint8Array,
+  metadata: IAudioMetadata | null,
+  stem: string,
+): Pick<FileFacts, 'name' | 'description' | 'keywords' | 'category' | 'licence' | 'source'> {
   const bext = readBext(head)
   const ixml = ixmlTags(head)
   const common = metadata?.common
   const named = readFileName(stem)
   return {
     name: firstOf(common?.title, ixml.name, named?.name) || splitName(stem) || stem,
-    description: firstOf(bext?.description, common?.comment?.[0]?.text, common?.description?.[0], ixml.note, nativeText(metadata, 'TXXX:comment')),
-    keywords: firstOf(ixml.keywords, common?.keywords?.join(', '), nativeText(metadata, 'TXXX:keywords'), nativeText(metadata, 'KEYWORDS')),
+    description: firstOf(
+      bext?.description,
+      common?.comment?.[0]?.text,
+      common?.description?.[0],
+      ixml.note,
+      nativeText(metadata, 'TXXX:comment'),
+    ),
+    keywords: firstOf(
+      ixml.keywords,
+      common?.keywords?.join(', '),
+      nativeText(metadata, 'TXXX:keywords'),
+      nativeText(metadata, 'KEYWORDS'),
+    ),
     category: firstOf(ixml.category, common?.genre?.[0], named?.category),
     licence: firstOf(ixml.licence, common?.license?.[0], common?.copyright),
-    source: firstOf(bext?.originator, common?.artist, [named?.creator, named?.source].filter((part) => part).join(', ')),
+    source: firstOf(
+      bext?.originator,
+      common?.artist,
+      [named?.creator, named?.source].filter((part) => part).join(', '),
+    ),
   }
 }
 
@@ -84,11 +130,24 @@ async function readHead(file: string): Promise<Uint8Array> {
   }
 }
 
-function ixmlTags(head: Uint8Array): { name: string; keywords: string; category: string; licence: string; note: string } {
+function ixmlTags(head: Uint8Array): {
+  name: string
+  keywords: string
+  category: string
+  licence: string
+  note: string
+} {
   const bytes = ixmlBytes(head)
   const xml = bytes ? new TextDecoder().decode(bytes) : ''
-  const tag = (name: string): string => unescapeXml(new RegExp(`<${name}>([^<]*)</${name}>`).exec(xml)?.[1] ?? '')
-  return { name: tag('NAME'), keywords: tag('KEYWORDS'), category: tag('CATEGORY'), licence: tag('LICENCE'), note: tag('NOTE') }
+  const tag = (name: string): string =>
+    unescapeXml(new RegExp(`<${name}>([^<]*)</${name}>`).exec(xml)?.[1] ?? '')
+  return {
+    name: tag('NAME'),
+    keywords: tag('KEYWORDS'),
+    category: tag('CATEGORY'),
+    licence: tag('LICENCE'),
+    note: tag('NOTE'),
+  }
 }
 
 /** A tag that has no common name, as its format calls it. */
@@ -99,7 +158,10 @@ function nativeText(metadata: IAudioMetadata | null, id: string): string {
 }
 
 function unescapeXml(text: string): string {
-  return text.replace(/&(lt|gt|quot|apos|amp);/g, (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name] ?? '')
+  return text.replace(
+    /&(lt|gt|quot|apos|amp);/g,
+    (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name] ?? '',
+  )
 }
 
 function firstOf(...values: (string | undefined)[]): string {

@@ -6,7 +6,10 @@ import type { Services } from '../services.js'
 import { HEARD_VERSION } from './hearShelf.js'
 
 /** Starts indexing a shelf and returns the job; while that is under way or paused already, its job goes on and is the answer. @throws AppError `NOT_FOUND` */
-export async function reindex({ db, jobs }: { db: DataSource; jobs: JobQueue }, shelfId: string): Promise<string> {
+export async function reindex(
+  { db, jobs }: { db: DataSource; jobs: JobQueue },
+  shelfId: string,
+): Promise<string> {
   const shelves = db.getRepository(ShelfEntity)
   const shelf = await shelves.findOneBy({ id: shelfId })
   if (!shelf) throw new AppError('NOT_FOUND', `There is no shelf ${shelfId}; it may have been taken out.`)
@@ -20,7 +23,10 @@ export async function reindex({ db, jobs }: { db: DataSource; jobs: JobQueue }, 
 
 /** On a start: watches all shelves, and listens to what an older version of Yodel has not heard. */
 export async function wakeShelves(services: Pick<Services, 'db' | 'jobs' | 'watcher'>): Promise<void> {
-  const stale = (await services.db.query('SELECT DISTINCT shelf_id AS id FROM sound WHERE measured < $1 AND NOT missing', [HEARD_VERSION])) as { id: string }[]
+  const stale = (await services.db.query(
+    'SELECT DISTINCT shelf_id AS id FROM sound WHERE measured < $1 AND NOT missing',
+    [HEARD_VERSION],
+  )) as { id: string }[]
   for (const { id } of stale) await reindex(services, id)
   for (const shelf of await services.db.getRepository(ShelfEntity).find()) await services.watcher.watch(shelf)
 }

@@ -1,10 +1,21 @@
-import { preparationSchema, type PastSearch, type Preparation, type SoundEvent, type SoundUse } from '@yodel/core'
+import {
+  preparationSchema,
+  type PastSearch,
+  type Preparation,
+  type SoundEvent,
+  type SoundUse,
+} from '@yodel/core'
 import type { DataSource } from 'typeorm'
 
 const KEPT_SEARCHES = 30
 
 /** Notes a search that led to something; the same words for the same cue are one entry, the newest time. */
-export async function noteSearch(db: DataSource, person: string, search: { reelId: string; cueId: string; query: string }, now: Date): Promise<void> {
+export async function noteSearch(
+  db: DataSource,
+  person: string,
+  search: { reelId: string; cueId: string; query: string },
+  now: Date,
+): Promise<void> {
   await db.query(
     `INSERT INTO past_search (person, reel_id, cue_id, query, at) VALUES ($1, $2, $3, $4, $5) ON CONFLICT (person, reel_id, cue_id, query) DO UPDATE SET at = excluded.at`,
     [person, search.reelId, search.cueId, search.query, now],
@@ -12,7 +23,12 @@ export async function noteSearch(db: DataSource, person: string, search: { reelI
 }
 
 /** Past searches of a person: those of a cue first, then all others, the newest first. */
-export async function pastSearches(db: DataSource, person: string, reelId: string, cueId: string): Promise<PastSearch[]> {
+export async function pastSearches(
+  db: DataSource,
+  person: string,
+  reelId: string,
+  cueId: string,
+): Promise<PastSearch[]> {
   return (await db.query(
     `SELECT query, bool_or(reel_id = $2 AND cue_id = $3 AND cue_id <> '') AS "ofCue" FROM past_search WHERE person = $1
      GROUP BY query ORDER BY 2 DESC, max(at) DESC LIMIT ${KEPT_SEARCHES}`,
@@ -21,15 +37,28 @@ export async function pastSearches(db: DataSource, person: string, reelId: strin
 }
 
 /** How a person has prepared a sound; null when they have not. */
-export async function preparationOf(db: DataSource, person: string, soundId: string): Promise<Preparation | null> {
-  const [row] = (await db.query('SELECT data FROM prepared WHERE person = $1 AND sound_id = $2', [person, soundId])) as { data: unknown }[]
+export async function preparationOf(
+  db: DataSource,
+  person: string,
+  soundId: string,
+): Promise<Preparation | null> {
+  const [row] = (await db.query('SELECT data FROM prepared WHERE person = $1 AND sound_id = $2', [
+    person,
+    soundId,
+  ])) as { data: unknown }[]
   const parsed = preparationSchema.safeParse(row?.data)
   return parsed.success ? parsed.data : null
 }
 
 /** Keeps how a person has prepared a sound; null forgets it. */
-export async function prepare(db: DataSource, person: string, soundId: string, preparation: Preparation | null): Promise<void> {
-  if (preparation === null) await db.query('DELETE FROM prepared WHERE person = $1 AND sound_id = $2', [person, soundId])
+export async function prepare(
+  db: DataSource,
+  person: string,
+  soundId: string,
+  preparation: Preparation | null,
+): Promise<void> {
+  if (preparation === null)
+    await db.query('DELETE FROM prepared WHERE person = $1 AND sound_id = $2', [person, soundId])
   else
     await db.query(
       'INSERT INTO prepared (person, sound_id, data) SELECT $1, s.id, $3 FROM sound s WHERE s.id = $2 ON CONFLICT (person, sound_id) DO UPDATE SET data = excluded.data',
@@ -38,13 +67,23 @@ export async function prepare(db: DataSource, person: string, soundId: string, p
 }
 
 /** The events of a sound, as found or as set by hand. */
-export async function eventsOf(db: DataSource, soundId: string): Promise<{ events: SoundEvent[]; byHand: boolean }> {
-  const [row] = (await db.query('SELECT events, by_hand AS "byHand" FROM sound_events WHERE sound_id = $1', [soundId])) as { events: SoundEvent[]; byHand: boolean }[]
+export async function eventsOf(
+  db: DataSource,
+  soundId: string,
+): Promise<{ events: SoundEvent[]; byHand: boolean }> {
+  const [row] = (await db.query('SELECT events, by_hand AS "byHand" FROM sound_events WHERE sound_id = $1', [
+    soundId,
+  ])) as { events: SoundEvent[]; byHand: boolean }[]
   return row ?? { events: [], byHand: false }
 }
 
 /** Sets the events of a sound by hand; they stay when it is indexed again unless its content changes. */
-export async function setEvents(db: DataSource, soundId: string, events: readonly SoundEvent[], byHand: boolean): Promise<void> {
+export async function setEvents(
+  db: DataSource,
+  soundId: string,
+  events: readonly SoundEvent[],
+  byHand: boolean,
+): Promise<void> {
   await db.query(
     'INSERT INTO sound_events (sound_id, events, by_hand) VALUES ($1, $2, $3) ON CONFLICT (sound_id) DO UPDATE SET events = excluded.events, by_hand = excluded.by_hand',
     [soundId, JSON.stringify(events), byHand],

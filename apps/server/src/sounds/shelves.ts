@@ -3,24 +3,31 @@ import type { DataSource } from 'typeorm'
 import { writeSounds, writtenSounds } from './soundRows.js'
 
 /** All shelves, and whether a person may search them: shared ones and their own. */
-export async function shelvesSeen(db: DataSource, person: string): Promise<{ id: string; visible: boolean }[]> {
-  return (await db.query('SELECT id, shared OR owner = $1 AS visible FROM shelf', [person])) as { id: string; visible: boolean }[]
+export async function shelvesSeen(
+  db: DataSource,
+  person: string,
+): Promise<{ id: string; visible: boolean }[]> {
+  return (await db.query('SELECT id, shared OR owner = $1 AS visible FROM shelf', [person])) as {
+    id: string
+    visible: boolean
+  }[]
 }
 
 const BATCH = 1000
 
 /** Writes what is said of a shelf. A licence or source goes to all its sounds whose files say nothing of it; a new name is found by search. */
 export async function editShelf(db: DataSource, id: string, edit: ShelfEdit): Promise<void> {
-  await db.query('UPDATE shelf SET name = coalesce($2, name), licence = coalesce($3, licence), source = coalesce($4, source), shared = coalesce($5, shared) WHERE id = $1', [
-    id,
-    edit.name ?? null,
-    edit.licence ?? null,
-    edit.source ?? null,
-    edit.shared ?? null,
-  ])
+  await db.query(
+    'UPDATE shelf SET name = coalesce($2, name), licence = coalesce($3, licence), source = coalesce($4, source), shared = coalesce($5, shared) WHERE id = $1',
+    [id, edit.name ?? null, edit.licence ?? null, edit.source ?? null, edit.shared ?? null],
+  )
   if (edit.name === undefined && edit.licence === undefined && edit.source === undefined) return
   for (let after = ''; ;) {
-    const rows = await writtenSounds(db, 's.shelf_id = $1 AND s.id > $2 ORDER BY s.id LIMIT $3', [id, after, BATCH])
+    const rows = await writtenSounds(db, 's.shelf_id = $1 AND s.id > $2 ORDER BY s.id LIMIT $3', [
+      id,
+      after,
+      BATCH,
+    ])
     await writeSounds(
       db,
       rows.map((row) => ({

@@ -11,19 +11,25 @@ const COLUMNS = `s.id, s.shelf_id AS "shelfId", h.name AS shelf, s.path, s.name,
 
 /** Sounds by their ids in that order, those whose file is gone included: a placed clip must still say what it was. */
 export async function soundsByIds(db: Database, ids: readonly string[]): Promise<Sound[]> {
-  const rows = (await db.query(`SELECT ${COLUMNS} FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)`, [ids])) as Sound[]
+  const rows = (await db.query(
+    `SELECT ${COLUMNS} FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)`,
+    [ids],
+  )) as Sound[]
   const byId = new Map(rows.map((row) => [row.id, row]))
   return [...new Set(ids)].flatMap((id) => byId.get(id) ?? [])
 }
 
 /** Where the file of a sound is: its row with the root of its shelf. */
-export type SoundPlace = Pick<SoundRow, 'id' | 'path' | 'fingerprint' | 'name' | 'channels'> & { root: string }
+export type SoundPlace = Pick<SoundRow, 'id' | 'path' | 'fingerprint' | 'name' | 'channels'> & {
+  root: string
+}
 
 /** Places of sounds by their ids. */
 export async function soundPlaces(db: Database, ids: readonly string[]): Promise<SoundPlace[]> {
-  return (await db.query('SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)', [
-    ids,
-  ])) as SoundPlace[]
+  return (await db.query(
+    'SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)',
+    [ids],
+  )) as SoundPlace[]
 }
 
 /** Everything that a run of the index or a person writes of a sound; what is computed from it is not in it. */
@@ -93,9 +99,16 @@ export async function writeSounds(db: Database, sounds: readonly WrittenSound[])
 const camel = (name: string): string => name.replace(/_(\w)/g, (_, letter: string) => letter.toUpperCase())
 
 /** Whole rows as {@link writeSounds} takes them, by a condition on `sound s`. */
-export async function writtenSounds(db: Database, condition: string, parameters: readonly unknown[]): Promise<WrittenSound[]> {
+export async function writtenSounds(
+  db: Database,
+  condition: string,
+  parameters: readonly unknown[],
+): Promise<WrittenSound[]> {
   const columns = NAMES.filter((name) => name !== 'standing').map((name) => `s.${name} AS "${camel(name)}"`)
-  return (await db.query(`SELECT ${columns.join(', ')}, h.name AS shelf FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE ${condition}`, [...parameters])) as WrittenSound[]
+  return (await db.query(
+    `SELECT ${columns.join(', ')}, h.name AS shelf FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE ${condition}`,
+    [...parameters],
+  )) as WrittenSound[]
 }
 
 /**
@@ -107,7 +120,11 @@ export async function editSounds(db: DataSource, ids: readonly string[], edit: S
   return db.transaction(async (manager) => {
     await manager.query('SELECT 1 FROM sound WHERE id = ANY($1) ORDER BY id FOR UPDATE', [ids])
     const rows = await writtenSounds(manager, 's.id = ANY($1)', [ids])
-    const from = Object.fromEntries((['licence', 'source', 'category'] as const).filter((field) => edit[field] !== undefined).map((field) => [`${field}From`, 'person']))
+    const from = Object.fromEntries(
+      (['licence', 'source', 'category'] as const)
+        .filter((field) => edit[field] !== undefined)
+        .map((field) => [`${field}From`, 'person']),
+    )
     await writeSounds(
       manager,
       rows.map((row) => ({ ...row, ...edit, ...from })),
@@ -119,10 +136,22 @@ export async function editSounds(db: DataSource, ids: readonly string[], edit: S
 
 /** New tags are words that can be searched at once; their counts follow with the next index run. */
 async function noteTags(db: Database, tags: string): Promise<void> {
-  await db.query('INSERT INTO term (word, sounds) SELECT DISTINCT word, 1 FROM unnest($1::text[]) AS w(word) ON CONFLICT DO NOTHING', [
+  await db.query(
+    'INSERT INTO term (word, sounds) SELECT DISTINCT word, 1 FROM unnest($1::text[]) AS w(word) ON CONFLICT DO NOTHING',
     [
-      ...plainWords(tags),
-      ...facetTokens({ shelfId: '', category: '', licence: '', tags, channels: 0, sampleRate: 0, length: 0, rating: 0 }).filter((token) => token.startsWith('=t')),
+      [
+        ...plainWords(tags),
+        ...facetTokens({
+          shelfId: '',
+          category: '',
+          licence: '',
+          tags,
+          channels: 0,
+          sampleRate: 0,
+          length: 0,
+          rating: 0,
+        }).filter((token) => token.startsWith('=t')),
+      ],
     ],
-  ])
+  )
 }

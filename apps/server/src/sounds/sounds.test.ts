@@ -1,5 +1,14 @@
 import { execFileSync } from 'node:child_process'
-import { copyFileSync, mkdirSync, renameSync, rmSync, symlinkSync, truncateSync, utimesSync, writeFileSync } from 'node:fs'
+import {
+  copyFileSync,
+  mkdirSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  truncateSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs'
 import path from 'node:path'
 import { PCM_CHUNK, wavHeader, type Job, type Shelf, type SoundPage } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -26,13 +35,33 @@ beforeAll(async () => {
     '-c:a',
     'pcm_s24le',
   )
-  ffmpeg(path.join(shelf, 'deep/gate.flac'), ...tone, '-metadata', 'title=Gate bolt, cast iron', '-metadata', 'comment=Dry', '-metadata', 'copyright=CC0')
+  ffmpeg(
+    path.join(shelf, 'deep/gate.flac'),
+    ...tone,
+    '-metadata',
+    'title=Gate bolt, cast iron',
+    '-metadata',
+    'comment=Dry',
+    '-metadata',
+    'copyright=CC0',
+  )
   ffmpeg(path.join(shelf, 'deep/Škoda door öffnet.ogg'), ...tone, '-ac', '2')
-  ffmpeg(path.join(shelf, 'hiss.mp3'), '-f', 'lavfi', '-i', 'anoisesrc=duration=1', '-metadata', 'title=Steam hiss')
+  ffmpeg(
+    path.join(shelf, 'hiss.mp3'),
+    '-f',
+    'lavfi',
+    '-i',
+    'anoisesrc=duration=1',
+    '-metadata',
+    'title=Steam hiss',
+  )
   ffmpeg(path.join(shelf, 'plain.aiff'), ...tone)
   writeFileSync(path.join(shelf, 'empty.wav'), '')
   writeFileSync(path.join(shelf, 'letter.wav'), 'Dear Sir, this is no sound at all.')
-  writeFileSync(path.join(shelf, 'headonly.wav'), wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: 48_000 }))
+  writeFileSync(
+    path.join(shelf, 'headonly.wav'),
+    wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: 48_000 }),
+  )
   writeFileSync(path.join(shelf, 'notes.txt'), 'not looked at')
   symlinkSync('/etc', path.join(shelf, 'way-out'))
   const made = await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: shelf } })
@@ -42,8 +71,10 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 const shelves = async (): Promise<Shelf[]> => (await server.app.inject('/api/shelves')).json()
-const indexed = async (): Promise<Job['result']> => (await server.settled((await shelves())[0]!.jobId!)).result
-const search = async (q: string): Promise<SoundPage> => (await server.app.inject({ url: '/api/sounds', query: { q } })).json()
+const indexed = async (): Promise<Job['result']> =>
+  (await server.settled((await shelves())[0]!.jobId!)).result
+const search = async (q: string): Promise<SoundPage> =>
+  (await server.app.inject({ url: '/api/sounds', query: { q } })).json()
 const names = async (q: string): Promise<string[]> => (await search(q)).sounds.map((sound) => sound.name)
 
 describe('indexing', () => {
@@ -58,12 +89,24 @@ describe('indexing', () => {
       ]),
     )
     // 2 s, at the reel's 48 kHz whatever the file's rate; MP3 is left out, its encoder pads.
-    expect(sounds.filter((sound) => sound.name !== 'Steam hiss').every((sound) => Math.abs(sound.length - 96_000) < 700)).toBe(true)
-    expect(sounds.find((sound) => sound.name.startsWith('LEVR'))).toMatchObject({ length: 96_000, source: 'House', peak: expect.closeTo(-18.06, 1) as number })
+    expect(
+      sounds
+        .filter((sound) => sound.name !== 'Steam hiss')
+        .every((sound) => Math.abs(sound.length - 96_000) < 700),
+    ).toBe(true)
+    expect(sounds.find((sound) => sound.name.startsWith('LEVR'))).toMatchObject({
+      length: 96_000,
+      source: 'House',
+      peak: expect.closeTo(-18.06, 1) as number,
+    })
   })
   it('lists what can’t be read with the reason and goes on, outside of links', async () => {
     const [found] = await shelves()
-    expect(found!.problems.map((problem) => problem.path)).toEqual(['empty.wav', 'headonly.wav', 'letter.wav'])
+    expect(found!.problems.map((problem) => problem.path)).toEqual([
+      'empty.wav',
+      'headonly.wav',
+      'letter.wav',
+    ])
     expect(found!.problems.every((problem) => problem.reason.length > 5)).toBe(true)
   })
   it('finds what is new, changed and gone, and leaves the rest alone', async () => {
@@ -94,8 +137,13 @@ describe('indexing', () => {
   })
   it('keeps what it knows when the disk is away, and says so', async () => {
     renameSync(shelf, `${shelf} away`)
-    const { jobId } = (await server.app.inject({ method: 'POST', url: `/api/shelves/${shelfId}/index` })).json<{ jobId: string }>()
-    expect(await server.settled(jobId)).toMatchObject({ state: 'failed', message: expect.stringContaining('connect the disk') as string })
+    const { jobId } = (
+      await server.app.inject({ method: 'POST', url: `/api/shelves/${shelfId}/index` })
+    ).json<{ jobId: string }>()
+    expect(await server.settled(jobId)).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('connect the disk') as string,
+    })
     expect((await shelves())[0]).toMatchObject({ away: true, sounds: 6 })
     expect(await names('hiss')).toHaveLength(2)
     renameSync(`${shelf} away`, shelf)
@@ -105,11 +153,17 @@ describe('indexing', () => {
   it('is not disturbed by a second run at the same time', async () => {
     utimesSync(path.join(shelf, 'deep/gate.flac'), new Date(), new Date(1_700_000_900_000))
     const context = { id: 'twice', signal: new AbortController().signal, progress: () => undefined }
-    const runs = await Promise.all([indexShelf(server.services, shelfId, context), indexShelf(server.services, shelfId, context)])
+    const runs = await Promise.all([
+      indexShelf(server.services, shelfId, context),
+      indexShelf(server.services, shelfId, context),
+    ])
     expect(runs.map((run) => run.problems)).toEqual([3, 3])
   })
   it('refuses folders outside the roots, also through a link, and what is not there', async () => {
-    const add = async (wanted: string) => (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: wanted } })).json<{ code: string }>().code
+    const add = async (wanted: string) =>
+      (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: wanted } })).json<{
+        code: string
+      }>().code
     expect(await add('/etc')).toBe('PATH_OUTSIDE_ROOTS')
     expect(await add(path.join(shelf, 'way-out'))).toBe('PATH_OUTSIDE_ROOTS')
     expect(await add(path.join(shelf, '../../../etc'))).toMatch(/PATH_OUTSIDE_ROOTS|PATH_MISSING/)
@@ -121,29 +175,55 @@ describe('indexing', () => {
 describe('decoded sound', () => {
   it('is served in chunks, sample for sample what ffmpeg decodes', async () => {
     const [sound] = (await search('LEVR')).sounds
-    const expected = execFileSync('ffmpeg', ['-v', 'error', '-i', path.join(shelf, 'LEVR_GroundFrame_01.wav'), '-ac', '1', '-ar', '48000', '-f', 'f32le', '-'])
-    const chunks = await Promise.all([0, 1, 2].map((index) => server.app.inject(`/api/media/${sound!.id}/pcm/${index}`)))
+    const expected = execFileSync('ffmpeg', [
+      '-v',
+      'error',
+      '-i',
+      path.join(shelf, 'LEVR_GroundFrame_01.wav'),
+      '-ac',
+      '1',
+      '-ar',
+      '48000',
+      '-f',
+      'f32le',
+      '-',
+    ])
+    const chunks = await Promise.all(
+      [0, 1, 2].map((index) => server.app.inject(`/api/media/${sound!.id}/pcm/${index}`)),
+    )
     expect(chunks[0]!.headers['x-channels']).toBe('1')
-    expect(chunks.map((chunk) => chunk.rawPayload.length)).toEqual([PCM_CHUNK * 4, (96_000 - PCM_CHUNK) * 4, 0])
+    expect(chunks.map((chunk) => chunk.rawPayload.length)).toEqual([
+      PCM_CHUNK * 4,
+      (96_000 - PCM_CHUNK) * 4,
+      0,
+    ])
     expect(Buffer.concat(chunks.map((chunk) => chunk.rawPayload)).equals(expected)).toBe(true)
     const peaks = await server.app.inject(`/api/media/${sound!.id}/peaks/0`)
     expect(peaks.rawPayload).toHaveLength(2 * Math.ceil(96_000 / 256))
   })
   it('says so when the disk is full, and leaves nothing half-written', async () => {
     const [sound] = (await search('gate')).sounds
-    const [row] = (await server.services.db.query('SELECT fingerprint FROM sound WHERE id = $1', [sound!.id])) as { fingerprint: string }[]
+    const [row] = (await server.services.db.query('SELECT fingerprint FROM sound WHERE id = $1', [
+      sound!.id,
+    ])) as { fingerprint: string }[]
     const pcm = await server.services.media.folder('pcm')
     // The kernel's own full disk stands where the file would be written.
     symlinkSync('/dev/full', path.join(pcm, `${sound!.id}-${row!.fingerprint}.f32.${process.pid}.new`))
     const full = await server.app.inject(`/api/media/${sound!.id}/pcm/0`)
-    expect([full.statusCode, full.json<{ code: string; message: string }>()]).toEqual([507, { code: 'DISK_FULL', message: expect.stringContaining('The disk is full') as string }])
+    expect([full.statusCode, full.json<{ code: string; message: string }>()]).toEqual([
+      507,
+      { code: 'DISK_FULL', message: expect.stringContaining('The disk is full') as string },
+    ])
     expect((await server.app.inject(`/api/media/${sound!.id}/pcm/0`)).statusCode).toBe(200)
   })
   it('says what to do when the file has become unreadable', async () => {
     const [sound] = (await search('two')).sounds
     truncateSync(path.join(shelf, 'hiss two.mp3'), 10)
     const answer = await server.app.inject(`/api/media/${sound!.id}/pcm/0`)
-    expect([answer.statusCode, answer.json<{ code: string; message: string }>().code]).toEqual([422, 'SOUND_UNREADABLE'])
+    expect([answer.statusCode, answer.json<{ code: string; message: string }>().code]).toEqual([
+      422,
+      'SOUND_UNREADABLE',
+    ])
     expect((await server.app.inject('/api/media/nothing/pcm/0')).statusCode).toBe(404)
   })
 })

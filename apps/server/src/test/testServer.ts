@@ -48,7 +48,12 @@ export async function startTestServer(): Promise<TestServer> {
   const root = path.join(base, 'sounds')
   const dataDir = path.join(base, 'data')
   for (const folder of [root, dataDir]) mkdirSync(folder)
-  const settings = readSettings({ YODEL_DATABASE_URL: database.url, YODEL_DATA_DIR: dataDir, YODEL_SOUND_ROOTS: root, YODEL_USER: 'Tester' })
+  const settings = readSettings({
+    YODEL_DATABASE_URL: database.url,
+    YODEL_DATA_DIR: dataDir,
+    YODEL_SOUND_ROOTS: root,
+    YODEL_USER: 'Tester',
+  })
   const db = await openDatabase(settings.databaseUrl)
   const services = makeServices(settings, db, { error: () => undefined, info: () => undefined } as never)
   const app = await buildApp(services, { web: base })

@@ -45,7 +45,10 @@ export async function bounceReel(
     context.progress((0.5 * index) / ids.length, 'Reading the sounds')
     const { soundId, stretch } = partsOfMedia(id)
     const place = places.get(soundId)
-    if (!place) throw new Error(`A placed sound (${id}) is on no shelf any more; delete or replace it, then bounce again.`)
+    if (!place)
+      throw new Error(
+        `A placed sound (${id}) is on no shelf any more; delete or replace it, then bounce again.`,
+      )
     const pcm = await deps.media.pcm(sourceOf(place, stretch))
     media[id] = { file: pcm.file, channels: pcm.channels }
   }
@@ -71,8 +74,13 @@ export async function bounceReel(
     await writeFile(order.out, '')
     const { port1, port2 } = new MessageChannel()
     port1.on('message', (part: number) => context.progress(0.5 + part / 2, 'Mixing'))
-    const report = await deps.pool.run({ ...order, port: port2 }, { transferList: [port2], signal: context.signal }).finally(() => port1.close())
-    if (report.misses > 0) throw new Error(`${report.misses} pieces of sound were shorter than the reel says; index their shelves again.`)
+    const report = await deps.pool
+      .run({ ...order, port: port2 }, { transferList: [port2], signal: context.signal })
+      .finally(() => port1.close())
+    if (report.misses > 0)
+      throw new Error(
+        `${report.misses} pieces of sound were shorter than the reel says; index their shelves again.`,
+      )
     await rename(order.out, target)
     return { ...report, name: `${nameByRule(reel, 'mix', deps.clock().toISOString().slice(0, 10))}.wav` }
   } catch (error) {

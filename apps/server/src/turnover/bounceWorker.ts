@@ -1,5 +1,13 @@
 import { closeSync, openSync, readSync, writeSync } from 'node:fs'
-import { Mixer, packStereo24, PCM_CHUNK, wavHeader, type Bext, type RenderPlan, type SoundBlock } from '@yodel/core'
+import {
+  Mixer,
+  packStereo24,
+  PCM_CHUNK,
+  wavHeader,
+  type Bext,
+  type RenderPlan,
+  type SoundBlock,
+} from '@yodel/core'
 import type { MessagePort } from 'node:worker_threads'
 
 /** What a bounce works from; a plain value that crosses threads. */
@@ -51,7 +59,8 @@ export default function bounce(order: BounceOrder): BounceReport {
     for (let done = 0; done < length; done += BLOCK) {
       const count = Math.min(BLOCK, length - done)
       mixer.render(left, right, 0, count)
-      for (let i = 0; i < count; i++) peak = Math.max(peak, Math.abs(left[i] as number), Math.abs(right[i] as number))
+      for (let i = 0; i < count; i++)
+        peak = Math.max(peak, Math.abs(left[i] as number), Math.abs(right[i] as number))
       const packed = packStereo24(left, right, count)
       overs += packed.overs
       writeSync(out, packed.bytes)
@@ -87,7 +96,10 @@ class PcmReader {
     const read = readSync(this.handle, bytes, 0, bytes.length, from * 4 * this.channels)
     const frames = Math.floor(read / (4 * this.channels))
     if (frames <= at - from) return null
-    const block = { from, channels: splitChannels(new Float32Array(bytes.buffer, 0, frames * this.channels), this.channels) }
+    const block = {
+      from,
+      channels: splitChannels(new Float32Array(bytes.buffer, 0, frames * this.channels), this.channels),
+    }
     this.kept.set(from, block)
     if (this.kept.size > KEPT) this.kept.delete(this.kept.keys().next().value as number)
     return block
@@ -98,7 +110,10 @@ class PcmReader {
   }
 }
 
-function splitChannels(interleaved: Float32Array, channels: 1 | 2): [Float32Array] | [Float32Array, Float32Array] {
+function splitChannels(
+  interleaved: Float32Array,
+  channels: 1 | 2,
+): [Float32Array] | [Float32Array, Float32Array] {
   if (channels === 1) return [interleaved]
   const left = new Float32Array(interleaved.length / 2)
   const right = new Float32Array(interleaved.length / 2)

@@ -49,10 +49,16 @@ export const api = createApi({
   tagTypes: ['Shows', 'Shelves', 'Sounds', 'Events', 'Kits', 'Searches', 'Picture', 'Milestones', 'Watched'],
   endpoints: (build) => ({
     shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
-    newReel: build.mutation<{ id: string }, NewReel>({ query: (body) => ({ url: '/reels', method: 'POST', body }), invalidatesTags: ['Shows'] }),
+    newReel: build.mutation<{ id: string }, NewReel>({
+      query: (body) => ({ url: '/reels', method: 'POST', body }),
+      invalidatesTags: ['Shows'],
+    }),
     sounds: build.infiniteQuery<SoundPage, SoundParams, string | null>({
       infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
-      query: ({ queryArg, pageParam }) => ({ url: '/sounds', params: { ...queryArg, ...(pageParam ? { cursor: pageParam } : {}) } }),
+      query: ({ queryArg, pageParam }) => ({
+        url: '/sounds',
+        params: { ...queryArg, ...(pageParam ? { cursor: pageParam } : {}) },
+      }),
       providesTags: ['Sounds'],
       keepUnusedDataFor: 60,
     }),
@@ -66,7 +72,10 @@ export const api = createApi({
       invalidatesTags: ['Sounds'],
     }),
     uses: build.query<SoundUse[], string>({ query: (id) => `/sounds/${id}/uses`, keepUnusedDataFor: 0 }),
-    events: build.query<{ events: SoundEvent[]; byHand: boolean }, string>({ query: (id) => `/sounds/${id}/events`, providesTags: ['Events'] }),
+    events: build.query<{ events: SoundEvent[]; byHand: boolean }, string>({
+      query: (id) => `/sounds/${id}/events`,
+      providesTags: ['Events'],
+    }),
     split: build.mutation<unknown, { id: string } & SplitSettings>({
       query: ({ id, ...body }) => ({ url: `/sounds/${id}/split`, method: 'POST', body }),
       invalidatesTags: ['Events', 'Sounds'],
@@ -75,57 +84,99 @@ export const api = createApi({
       query: ({ id, events }) => ({ url: `/sounds/${id}/events`, method: 'PUT', body: { events } }),
       invalidatesTags: ['Events', 'Sounds'],
     }),
-    prepared: build.query<Preparation | null, string>({ query: (id) => `/sounds/${id}/prepared`, keepUnusedDataFor: 0 }),
-    prepare: build.mutation<null, { id: string; preparation: Preparation | null }>({
-      query: ({ id, preparation }) => ({ url: `/sounds/${id}/prepared`, method: 'PUT', body: JSON.stringify(preparation), headers: { 'content-type': 'application/json' } }),
+    prepared: build.query<Preparation | null, string>({
+      query: (id) => `/sounds/${id}/prepared`,
+      keepUnusedDataFor: 0,
     }),
-    pastSearches: build.query<PastSearch[], { reelId: string; cueId: string }>({ query: (params) => ({ url: '/searches', params }), providesTags: ['Searches'] }),
+    prepare: build.mutation<null, { id: string; preparation: Preparation | null }>({
+      query: ({ id, preparation }) => ({
+        url: `/sounds/${id}/prepared`,
+        method: 'PUT',
+        body: JSON.stringify(preparation),
+        headers: { 'content-type': 'application/json' },
+      }),
+    }),
+    pastSearches: build.query<PastSearch[], { reelId: string; cueId: string }>({
+      query: (params) => ({ url: '/searches', params }),
+      providesTags: ['Searches'],
+    }),
     noteSearch: build.mutation<null, { reelId: string; cueId: string; query: string }>({
       query: (body) => ({ url: '/searches', method: 'POST', body }),
       invalidatesTags: ['Searches'],
     }),
     kits: build.query<Kit[], void>({ query: () => '/kits', providesTags: ['Kits'] }),
-    newKit: build.mutation<Kit, { name: string; parentId: string | null }>({ query: (body) => ({ url: '/kits', method: 'POST', body }), invalidatesTags: ['Kits'] }),
+    newKit: build.mutation<Kit, { name: string; parentId: string | null }>({
+      query: (body) => ({ url: '/kits', method: 'POST', body }),
+      invalidatesTags: ['Kits'],
+    }),
     editKit: build.mutation<null, { id: string; name?: string; shared?: boolean; parentId?: string | null }>({
       query: ({ id, ...body }) => ({ url: `/kits/${id}`, method: 'PATCH', body }),
       invalidatesTags: ['Kits'],
     }),
-    deleteKit: build.mutation<null, string>({ query: (id) => ({ url: `/kits/${id}`, method: 'DELETE' }), invalidatesTags: ['Kits'] }),
+    deleteKit: build.mutation<null, string>({
+      query: (id) => ({ url: `/kits/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Kits'],
+    }),
     fillKit: build.mutation<null, { id: string; ids: string[]; put: boolean }>({
       query: ({ id, ...body }) => ({ url: `/kits/${id}/sounds`, method: 'POST', body }),
       invalidatesTags: ['Kits', 'Sounds'],
     }),
-    folders: build.query<Folder, string>({ query: (path) => ({ url: '/folders', params: { path } }), keepUnusedDataFor: 0 }),
+    folders: build.query<Folder, string>({
+      query: (path) => ({ url: '/folders', params: { path } }),
+      keepUnusedDataFor: 0,
+    }),
     editShelf: build.mutation<null, { id: string } & ShelfEdit>({
       query: ({ id, ...body }) => ({ url: `/shelves/${id}`, method: 'PATCH', body }),
       invalidatesTags: ['Shelves', 'Sounds'],
     }),
-    removeShelf: build.mutation<null, string>({ query: (id) => ({ url: `/shelves/${id}`, method: 'DELETE' }), invalidatesTags: ['Shelves', 'Sounds'] }),
-    pauseJob: build.mutation<null, { id: string; pause: boolean }>({ query: ({ id, pause }) => ({ url: `/jobs/${id}/${pause ? 'pause' : 'resume'}`, method: 'POST' }) }),
-    soundsByIds: build.query<Sound[], string[]>({ query: (ids) => ({ url: '/sounds/by-ids', method: 'POST', body: { ids } }), providesTags: ['Sounds'] }),
+    removeShelf: build.mutation<null, string>({
+      query: (id) => ({ url: `/shelves/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Shelves', 'Sounds'],
+    }),
+    pauseJob: build.mutation<null, { id: string; pause: boolean }>({
+      query: ({ id, pause }) => ({ url: `/jobs/${id}/${pause ? 'pause' : 'resume'}`, method: 'POST' }),
+    }),
+    soundsByIds: build.query<Sound[], string[]>({
+      query: (ids) => ({ url: '/sounds/by-ids', method: 'POST', body: { ids } }),
+      providesTags: ['Sounds'],
+    }),
     shelves: build.query<Shelf[], void>({ query: () => '/shelves', providesTags: ['Shelves'] }),
     addShelf: build.mutation<{ id: string }, { path: string; name: string; shared: boolean }>({
       query: (body) => ({ url: '/shelves', method: 'POST', body }),
       invalidatesTags: ['Shelves'],
     }),
-    indexShelf: build.mutation<{ jobId: string }, string>({ query: (id) => ({ url: `/shelves/${id}/index`, method: 'POST' }), invalidatesTags: ['Shelves'] }),
+    indexShelf: build.mutation<{ jobId: string }, string>({
+      query: (id) => ({ url: `/shelves/${id}/index`, method: 'POST' }),
+      invalidatesTags: ['Shelves'],
+    }),
     picture: build.query<Picture, string>({ query: (id) => `/pictures/${id}`, providesTags: ['Picture'] }),
-    pickPicture: build.mutation<Picture, string>({ query: (path) => ({ url: '/pictures/pick', method: 'POST', body: { path } }) }),
+    pickPicture: build.mutation<Picture, string>({
+      query: (path) => ({ url: '/pictures/pick', method: 'POST', body: { path } }),
+    }),
     analysis: build.query<Analysis, string>({ query: (id) => `/pictures/${id}/analysis` }),
-    milestones: build.query<Milestone[], string>({ query: (reelId) => `/reels/${reelId}/milestones`, providesTags: ['Milestones'] }),
+    milestones: build.query<Milestone[], string>({
+      query: (reelId) => `/reels/${reelId}/milestones`,
+      providesTags: ['Milestones'],
+    }),
     newMilestone: build.mutation<Milestone, { reelId: string; name: string }>({
       query: ({ reelId, name }) => ({ url: `/reels/${reelId}/milestones`, method: 'POST', body: { name } }),
       invalidatesTags: ['Milestones'],
     }),
     /** What was done to a reel. The number that it stands at is part of the question, so that a new one asks again. */
-    log: build.query<LogLine[], { reelId: string; seq: number }>({ query: ({ reelId }) => `/reels/${reelId}/log`, keepUnusedDataFor: 0 }),
+    log: build.query<LogLine[], { reelId: string; seq: number }>({
+      query: ({ reelId }) => `/reels/${reelId}/log`,
+      keepUnusedDataFor: 0,
+    }),
     /** A reel as it was; the present one when no number is given. */
     reelAt: build.query<ReelAt, { reelId: string; seq: number | null }>({
       query: ({ reelId, seq }) => (seq === null ? `/reels/${reelId}` : `/reels/${reelId}/at/${seq}`),
       transformResponse: (answer: ReelAt | ReelState) => ({ seq: answer.seq, records: answer.records }),
       keepUnusedDataFor: 0,
     }),
-    watched: build.query<Watched[], string>({ query: (reelId) => `/reels/${reelId}/watched`, providesTags: ['Watched'] }),
+    watched: build.query<Watched[], string>({
+      query: (reelId) => `/reels/${reelId}/watched`,
+      providesTags: ['Watched'],
+    }),
     addWatched: build.mutation<Watched[], { reelId: string; watch: Watch }>({
       query: ({ reelId, watch }) => ({ url: `/reels/${reelId}/watched`, method: 'POST', body: watch }),
       onQueryStarted: async ({ reelId }, { dispatch, queryFulfilled }) => {
@@ -141,8 +192,12 @@ export const api = createApi({
       },
     }),
     job: build.query<Job, string>({ query: (id) => `/jobs/${id}` }),
-    cancelJob: build.mutation<null, string>({ query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }) }),
-    bounce: build.mutation<{ jobId: string }, string>({ query: (id) => ({ url: `/reels/${id}/bounce`, method: 'POST' }) }),
+    cancelJob: build.mutation<null, string>({
+      query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }),
+    }),
+    bounce: build.mutation<{ jobId: string }, string>({
+      query: (id) => ({ url: `/reels/${id}/bounce`, method: 'POST' }),
+    }),
   }),
 })
 

@@ -23,7 +23,10 @@ export const listeners = createListenerMiddleware()
 export function makeStore() {
   return configureStore({
     reducer,
-    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).prepend(listeners.middleware).concat(api.middleware),
+    middleware: (defaults) =>
+      defaults({ immutableCheck: false, serializableCheck: false })
+        .prepend(listeners.middleware)
+        .concat(api.middleware),
     // An answer of the server is drawn at once: waiting for the next refresh first would show it a refresh later.
     enhancers: (defaults) => defaults({ autoBatch: { type: 'tick' } }),
   })

@@ -18,7 +18,8 @@ export function setTheme(theme: Theme): void {
 /** Shows the chosen theme on the page. */
 export function showTheme(): void {
   const theme = readTheme()
-  const night = theme === 'night' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches)
+  const night =
+    theme === 'night' || (theme === 'system' && matchMedia('(prefers-color-scheme: dark)').matches)
   document.documentElement.dataset['theme'] = night ? 'night' : 'day'
 }
 

@@ -9,7 +9,8 @@ type Reducers = { [K in keyof Steps]: CaseReducer<SyncState, PayloadAction<Param
 const reducers = Object.fromEntries(
   Object.entries(syncSteps).map(([name, step]) => [
     name,
-    (state: object, { payload }: PayloadAction<never>) => step((original(state) ?? state) as SyncState, payload),
+    (state: object, { payload }: PayloadAction<never>) =>
+      step((original(state) ?? state) as SyncState, payload),
   ]),
 ) as unknown as Reducers
 

@@ -19,7 +19,9 @@ let shared: Promise<AudioContext> | null = null
 async function audioContext(): Promise<AudioContext> {
   shared ??= (async () => {
     if (typeof AudioWorkletNode === 'undefined' || !window.isSecureContext) {
-      throw new Error('This browser gives sound only to pages from this computer or over https. Open Yodel at 127.0.0.1, or put it behind https.')
+      throw new Error(
+        'This browser gives sound only to pages from this computer or over https. Open Yodel at 127.0.0.1, or put it behind https.',
+      )
     }
     const context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' })
     await context.audioWorklet.addModule(workletUrl)
@@ -152,7 +154,10 @@ export class Engine {
   private async make(): Promise<void> {
     this.making ??= (async () => {
       const context = await audioContext()
-      const node = new AudioWorkletNode(context, 'yodel-mixer', { numberOfInputs: 0, outputChannelCount: [2] })
+      const node = new AudioWorkletNode(context, 'yodel-mixer', {
+        numberOfInputs: 0,
+        outputChannelCount: [2],
+      })
       node.port.onmessage = ({ data }: MessageEvent<FromWorklet>) => this.hear(data)
       node.connect(context.destination)
       const { port1, port2 } = new MessageChannel()
@@ -167,7 +172,12 @@ export class Engine {
 
   private hear(message: FromWorklet): void {
     if (message.type === 'meter') {
-      if (message.playing) this.meter = { left: Math.max(message.left, this.meter.left * 0.8), right: Math.max(message.right, this.meter.right * 0.8), misses: message.misses }
+      if (message.playing)
+        this.meter = {
+          left: Math.max(message.left, this.meter.left * 0.8),
+          right: Math.max(message.right, this.meter.right * 0.8),
+          misses: message.misses,
+        }
       return
     }
     if (message.token !== this.token) return
@@ -181,7 +191,8 @@ export class Engine {
   private starting: { from: number; speed: number; loop: Loop | null } = { from: 0, speed: 1, loop: null }
 
   private order(message: ToWorklet, transfer: Transferable[] = []): void {
-    if (message.type === 'arm') this.starting = { from: message.from, speed: message.speed, loop: message.loop }
+    if (message.type === 'arm')
+      this.starting = { from: message.from, speed: message.speed, loop: message.loop }
     this.node?.port.postMessage(message, transfer)
   }
 

@@ -22,9 +22,15 @@ export class MixMeters {
     meter.peak.push(samples)
     if (part === 'whole')
       this.tell(
-        Object.fromEntries([...this.parts].map(([name, { loudness, peak }]) => [name, { ...loudness.now(), integrated: loudness.finish(), truePeak: decibels(peak.sofar()) }])),
+        Object.fromEntries(
+          [...this.parts].map(([name, { loudness, peak }]) => [
+            name,
+            { ...loudness.now(), integrated: loudness.finish(), truePeak: decibels(peak.sofar()) },
+          ]),
+        ),
       )
   }
 }
 
-const decibels = (value: number): number => (value > 0 ? Math.max(SILENT_DB, 20 * Math.log10(value)) : SILENT_DB)
+const decibels = (value: number): number =>
+  value > 0 ? Math.max(SILENT_DB, 20 * Math.log10(value)) : SILENT_DB

@@ -26,13 +26,15 @@ const rooms = new Set<Room>()
 const meters = new MixMeters((levels) => self.postMessage({ type: 'levels', levels } satisfies FromFeeder))
 
 const keyOf = (mediaId: string, index: number): string => `${mediaId}#${index}`
-const tell = (message: FeedMessage, transfer: Transferable[] = []): void => worklet?.postMessage(message, transfer)
+const tell = (message: FeedMessage, transfer: Transferable[] = []): void =>
+  worklet?.postMessage(message, transfer)
 
 self.onmessage = ({ data }: MessageEvent<ToFeeder>) => {
   switch (data.type) {
     case 'worklet':
       worklet = data.port
-      worklet.onmessage = ({ data: heard }: MessageEvent<HeardMessage>) => meters.take(heard.part, heard.samples)
+      worklet.onmessage = ({ data: heard }: MessageEvent<HeardMessage>) =>
+        meters.take(heard.part, heard.samples)
       return void sendRooms()
     case 'plan':
       plan = planAfter(plan, data.news)
@@ -64,7 +66,11 @@ setInterval(() => void fill(), EVERY_MS)
 /** Makes the rooms that the plan's reverbs are set to; the audio thread has no time for it. */
 function sendRooms(): void {
   if (!worklet) return
-  const inserts = [...plan.strips.flatMap((strip) => strip.inserts), ...Object.values(plan.stems).flat(), ...plan.whole]
+  const inserts = [
+    ...plan.strips.flatMap((strip) => strip.inserts),
+    ...Object.values(plan.stems).flat(),
+    ...plan.whole,
+  ]
   for (const insert of inserts) {
     if (insert.effect !== 'reverb' || rooms.has(insert.room)) continue
     rooms.add(insert.room)
@@ -73,7 +79,9 @@ function sendRooms(): void {
 }
 
 async function start(wanted: Start): Promise<void> {
-  await Promise.all(chunksWithin(plan, wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)))
+  await Promise.all(
+    chunksWithin(plan, wanted.from, wanted.from + FIRST).map(({ mediaId, index }) => load(mediaId, index)),
+  )
   if (playing?.token === wanted.token) tell({ type: 'go', token: wanted.token })
   void fill()
 }
@@ -84,10 +92,19 @@ async function fill(): Promise<void> {
   const ahead = chunksWithin(plan, Math.max(0, at - 4800), at + HORIZON)
   const again = loop ? chunksWithin(plan, loop.from, Math.min(loop.to, loop.from + HORIZON)) : []
   const ready = [...prepared.values()].flatMap(({ mediaId, from, to }) =>
-    Array.from({ length: Math.floor((to - 1) / PCM_CHUNK) - Math.floor(from / PCM_CHUNK) + 1 }, (_, i) => ({ mediaId, index: Math.floor(from / PCM_CHUNK) + i })),
+    Array.from({ length: Math.floor((to - 1) / PCM_CHUNK) - Math.floor(from / PCM_CHUNK) + 1 }, (_, i) => ({
+      mediaId,
+      index: Math.floor(from / PCM_CHUNK) + i,
+    })),
   )
   const needed = [...ahead, ...again, ...ready]
-  forgetAllBut(new Set([...needed, ...chunksWithin(plan, Math.max(0, at - BEHIND), at)].map(({ mediaId, index }) => keyOf(mediaId, index))))
+  forgetAllBut(
+    new Set(
+      [...needed, ...chunksWithin(plan, Math.max(0, at - BEHIND), at)].map(({ mediaId, index }) =>
+        keyOf(mediaId, index),
+      ),
+    ),
+  )
   for (const { mediaId, index } of needed) {
     if (loading.size >= AT_ONCE) return
     void load(mediaId, index)
@@ -122,7 +139,11 @@ async function fetchChunk(mediaId: string, index: number, key: string): Promise<
     // A sound that can't be had must not be asked for a hundred times a second, nor keep the others waiting.
     broken.set(mediaId, Date.now() + 3000)
     const message =
-      error instanceof TypeError ? 'The server does not answer, so sounds that are not loaded yet stay silent.' : error instanceof Error ? error.message : String(error)
+      error instanceof TypeError
+        ? 'The server does not answer, so sounds that are not loaded yet stay silent.'
+        : error instanceof Error
+          ? error.message
+          : String(error)
     self.postMessage({ type: 'trouble', mediaId, message } satisfies FromFeeder)
   }
 }

@@ -17,18 +17,29 @@ const BLOCK = 4800
 
 self.onmessage = ({ data }: MessageEvent<MeasureOrder>) =>
   void measure(data)
-    .catch((error: unknown): Measured => ({ problem: error instanceof Error ? error.message : String(error) }))
+    .catch((error: unknown): Measured => ({
+      problem: error instanceof Error ? error.message : String(error),
+    }))
     .then((measured) => self.postMessage(measured))
 
 async function measure({ plans, from, to }: MeasureOrder): Promise<Measured> {
   const chunks = new Map<string, SoundBlock>()
-  for (const { mediaId, index } of plans.flatMap((plan) => chunksWithin(plan, Math.max(0, from - BLOCK), to + BLOCK))) {
+  for (const { mediaId, index } of plans.flatMap((plan) =>
+    chunksWithin(plan, Math.max(0, from - BLOCK), to + BLOCK),
+  )) {
     const key = `${mediaId}#${index}`
-    if (!chunks.has(key)) chunks.set(key, { from: index * PCM_CHUNK, channels: (await fetchPcm(mediaId, index)) as [Float32Array] })
+    if (!chunks.has(key))
+      chunks.set(key, {
+        from: index * PCM_CHUNK,
+        channels: (await fetchPcm(mediaId, index)) as [Float32Array],
+      })
   }
   const [left, right, both] = [new Float32Array(BLOCK), new Float32Array(BLOCK), new Float32Array(2 * BLOCK)]
   const loudness = plans.map((plan) => {
-    const mixer = new Mixer(plan, (mediaId, at) => chunks.get(`${mediaId}#${Math.floor(at / PCM_CHUNK)}`) ?? null)
+    const mixer = new Mixer(
+      plan,
+      (mediaId, at) => chunks.get(`${mediaId}#${Math.floor(at / PCM_CHUNK)}`) ?? null,
+    )
     const meter = new LoudnessMeter(2)
     mixer.seek(from)
     for (let at = from; at < to; at += BLOCK) {

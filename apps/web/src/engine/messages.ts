@@ -19,13 +19,25 @@ export interface Start {
 
 /** From the page to the audio thread. */
 export type ToWorklet =
-  { type: 'plan'; news: PlanNews } | ({ type: 'arm' } & Start) | { type: 'loop'; loop: Loop | null } | { type: 'stop' } | { type: 'feeder'; port: MessagePort }
+  | { type: 'plan'; news: PlanNews }
+  | ({ type: 'arm' } & Start)
+  | { type: 'loop'; loop: Loop | null }
+  | { type: 'stop' }
+  | { type: 'feeder'; port: MessagePort }
 
 /** From the audio thread to the page. Times are in the context's sample frames. */
 export type FromWorklet =
   /** What sounds from `frame` on is the reel from sample `at` on. */
   | { type: 'started' | 'looped'; token: number; frame: number; at: number }
-  | { type: 'meter'; left: number; right: number; misses: number; frame: number; at: number; playing: boolean }
+  | {
+      type: 'meter'
+      left: number
+      right: number
+      misses: number
+      frame: number
+      at: number
+      playing: boolean
+    }
 
 /** From the feeder to the audio thread. */
 export type FeedMessage =
@@ -62,4 +74,5 @@ export type ToFeeder =
   | { type: 'prepare'; mediaId: string; from: number; to: number }
 
 /** From the feeder to the page. */
-export type FromFeeder = { type: 'trouble'; mediaId: string; message: string } | { type: 'levels'; levels: MixLevels }
+export type FromFeeder =
+  { type: 'trouble'; mediaId: string; message: string } | { type: 'levels'; levels: MixLevels }

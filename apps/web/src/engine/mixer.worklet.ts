@@ -1,5 +1,14 @@
 /// <reference types="@types/audioworklet" />
-import { EMPTY_PLAN, MIX_PARTS, Mixer, PCM_CHUNK, Varispeed, type FoldedRoom, type Room, type SoundBlock } from '@yodel/core'
+import {
+  EMPTY_PLAN,
+  MIX_PARTS,
+  Mixer,
+  PCM_CHUNK,
+  Varispeed,
+  type FoldedRoom,
+  type Room,
+  type SoundBlock,
+} from '@yodel/core'
 import type { FeedMessage, FromWorklet, HeardMessage, MixPart, Start, ToWorklet } from './messages.js'
 import { planAfter } from './planNews.js'
 
@@ -12,14 +21,18 @@ class MixerProcessor extends AudioWorkletProcessor {
   private plan = EMPTY_PLAN
   private readonly rooms = new Map<Room, FoldedRoom>()
   private feeder: MessagePort | null = null
-  private readonly collected = new Map(MIX_PARTS.map((part) => [part, { samples: new Float32Array(2 * HEARD), filled: 0 }]))
+  private readonly collected = new Map(
+    MIX_PARTS.map((part) => [part, { samples: new Float32Array(2 * HEARD), filled: 0 }]),
+  )
   private readonly chunks = new Map<string, Map<number, SoundBlock>>()
   private readonly mixer = new Mixer(
     EMPTY_PLAN,
     (mediaId, at) => this.chunks.get(mediaId)?.get(Math.floor(at / PCM_CHUNK)) ?? null,
     (room) => this.rooms.get(room) ?? null,
   )
-  private readonly speeder = new Varispeed((left, right, into, length) => this.pull(left, right, into, length))
+  private readonly speeder = new Varispeed((left, right, into, length) =>
+    this.pull(left, right, into, length),
+  )
   private armed: Start | null = null
   private playing: Start | null = null
   private quanta = 0
@@ -59,7 +72,12 @@ class MixerProcessor extends AudioWorkletProcessor {
         if (this.armed) this.armed = { ...this.armed, loop: message.loop }
         if (!this.playing) return
         this.playing = { ...this.playing, loop: message.loop }
-        return this.say({ type: 'looped', token: this.playing.token, frame: currentFrame, at: this.mixer.at - this.speeder.ahead })
+        return this.say({
+          type: 'looped',
+          token: this.playing.token,
+          frame: currentFrame,
+          at: this.mixer.at - this.speeder.ahead,
+        })
       case 'stop':
         this.playing = this.armed = null
         return
@@ -76,7 +94,10 @@ class MixerProcessor extends AudioWorkletProcessor {
     } else if (message.type === 'chunk') {
       const kept = this.chunks.get(message.mediaId) ?? new Map<number, SoundBlock>()
       this.chunks.set(message.mediaId, kept)
-      kept.set(message.index, { from: message.index * PCM_CHUNK, channels: message.channels as [Float32Array] })
+      kept.set(message.index, {
+        from: message.index * PCM_CHUNK,
+        channels: message.channels as [Float32Array],
+      })
     } else if (message.type === 'forget') {
       this.chunks.get(message.mediaId)?.delete(message.index)
     } else if (this.armed?.token === message.token) {
@@ -119,7 +140,15 @@ class MixerProcessor extends AudioWorkletProcessor {
   }
 
   private meter(): void {
-    this.say({ type: 'meter', left: this.peakLeft, right: this.peakRight, misses: this.mixer.misses, frame: currentFrame, at: this.mixer.at, playing: this.playing !== null })
+    this.say({
+      type: 'meter',
+      left: this.peakLeft,
+      right: this.peakRight,
+      misses: this.mixer.misses,
+      frame: currentFrame,
+      at: this.mixer.at,
+      playing: this.playing !== null,
+    })
     this.peakLeft = this.peakRight = 0
   }
 

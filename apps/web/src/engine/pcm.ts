@@ -7,15 +7,23 @@ function voicesWithin(voices: readonly PlanVoice[], from: number, to: number): P
 }
 
 /** Chunks of all voices that sound within a stretch of the reel, the soonest first. */
-export function chunksWithin(plan: RenderPlan, from: number, to: number): { mediaId: string; index: number }[] {
+export function chunksWithin(
+  plan: RenderPlan,
+  from: number,
+  to: number,
+): { mediaId: string; index: number }[] {
   const wanted: { mediaId: string; index: number; when: number }[] = []
   for (const voice of plan.strips.flatMap(({ voices }) => voicesWithin(voices, from, to))) {
     const begin = voice.offset + Math.max(0, from - voice.start)
     const [low, high] = sourceSpan(voice, begin, voice.offset + Math.min(voice.end, to) - voice.start)
-    const [first, last] = [Math.floor(Math.max(0, low) / PCM_CHUNK), Math.floor(Math.max(0, high - 1) / PCM_CHUNK)]
+    const [first, last] = [
+      Math.floor(Math.max(0, low) / PCM_CHUNK),
+      Math.floor(Math.max(0, high - 1) / PCM_CHUNK),
+    ]
     for (let index = first; index <= last; index++) {
       // Which chunk of a stretch is needed first: from its beginning, or from its end where it runs backwards.
-      const order = (voice.played?.reverse ? last - index : index - first) * (PCM_CHUNK / (voice.played?.speed ?? 1))
+      const order =
+        (voice.played?.reverse ? last - index : index - first) * (PCM_CHUNK / (voice.played?.speed ?? 1))
       wanted.push({ mediaId: voice.mediaId, index, when: Math.max(from, voice.start) + order })
     }
   }
@@ -25,7 +33,8 @@ export function chunksWithin(plan: RenderPlan, from: number, to: number): { medi
 /** Fetches a chunk of a recording, decoded, a channel each. @throws Error in words for the editor; TypeError when the server does not answer */
 export async function fetchPcm(mediaId: string, index: number): Promise<Float32Array[]> {
   const response = await fetch(`/api/media/${encodeURIComponent(mediaId)}/pcm/${index}`)
-  if (!response.ok) throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText)
+  if (!response.ok)
+    throw new Error(((await response.json()) as { message?: string }).message ?? response.statusText)
   return split(new Float32Array(await response.arrayBuffer()), Number(response.headers.get('x-channels')))
 }
 

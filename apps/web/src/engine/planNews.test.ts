@@ -2,7 +2,15 @@ import { EMPTY_PLAN, type PlanStrip, type RenderPlan } from '@yodel/core'
 import { expect, it } from 'vitest'
 import { planAfter, planNews } from './planNews.js'
 
-const strip = (key: string, level = 1): PlanStrip => ({ key, voices: [], inserts: [], level, pan: 0, mono: false, stem: 'FX' })
+const strip = (key: string, level = 1): PlanStrip => ({
+  key,
+  voices: [],
+  inserts: [],
+  level,
+  pan: 0,
+  mono: false,
+  stem: 'FX',
+})
 
 it('makes the plan of the news, of which only the touched tracks are a part', () => {
   const before: RenderPlan = { ...EMPTY_PLAN, strips: [strip('a'), strip('b'), strip('c')] }

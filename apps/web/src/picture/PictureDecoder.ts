@@ -27,7 +27,10 @@ export class PictureDecoder {
 
   /** Loads the index. @throws Error when the browser can't decode or the proxy is not there */
   async open(): Promise<void> {
-    if (typeof VideoDecoder === 'undefined') throw new Error('This browser can’t show single frames (it has no VideoDecoder, or the page is not from this computer or https).')
+    if (typeof VideoDecoder === 'undefined')
+      throw new Error(
+        'This browser can’t show single frames (it has no VideoDecoder, or the page is not from this computer or https).',
+      )
     const response = await fetch(`${this.url}/index`)
     if (!response.ok) throw new Error('The picture is not ready.')
     this.index = new Float64Array(await response.arrayBuffer())
@@ -119,7 +122,8 @@ export class PictureDecoder {
     this.ready.set(frame, picture)
     if (this.wish === null) return
     if (frame === this.wish) this.drawReady(frame)
-    else if (this.asked.size === 0 && this.shown !== this.wish && !this.drawReady(this.wish)) void this.ask(this.wish)
+    else if (this.asked.size === 0 && this.shown !== this.wish && !this.drawReady(this.wish))
+      void this.ask(this.wish)
     if (this.ready.size > 3 * AHEAD) this.trim(this.wish)
   }
 
@@ -160,7 +164,9 @@ export class PictureDecoder {
 
   private async fetchFrames(from: number, to: number): Promise<ArrayBuffer> {
     const index = this.index as Float64Array
-    const response = await fetch(`${this.url}/frames`, { headers: { range: `bytes=${index[from] as number}-${(index[to] as number) - 1}` } })
+    const response = await fetch(`${this.url}/frames`, {
+      headers: { range: `bytes=${index[from] as number}-${(index[to] as number) - 1}` },
+    })
     if (response.status !== 206) throw new Error(`The server did not send the picture (${response.status}).`)
     return response.arrayBuffer()
   }

@@ -10,7 +10,13 @@ let last: ShownFrame | null = null
 
 /** Tells the picture's own window, if there is one, what stands at the gate. */
 export function showElsewhere(shown: ShownFrame): void {
-  if (last && last.frame === shown.frame && last.pictureId === shown.pictureId && last.rolling === shown.rolling) return
+  if (
+    last &&
+    last.frame === shown.frame &&
+    last.pictureId === shown.pictureId &&
+    last.rolling === shown.rolling
+  )
+    return
   last = shown
   channel?.postMessage(shown)
 }

@@ -1,11 +1,25 @@
-import { CATEGORY_NAMES, cueCode, FRAME_RATES, formatTimecode, type Category, type Cue, type CueState } from '@yodel/core'
+import {
+  CATEGORY_NAMES,
+  cueCode,
+  FRAME_RATES,
+  formatTimecode,
+  type Category,
+  type Cue,
+  type CueState,
+} from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useReel } from '../features/reel/session.js'
 import { fitText, widthOf } from '../ui/fitText.js'
 import { LANES, layoutCueLane, type Card, type CardLook, type Window } from './geometry.js'
 
 /** Marks of the cue states. */
-export const STATE_MARKS: Readonly<Record<CueState, string>> = { open: '○', work: '◐', ready: '●', approved: '✓', omitted: '⊘' }
+export const STATE_MARKS: Readonly<Record<CueState, string>> = {
+  open: '○',
+  work: '◐',
+  ready: '●',
+  approved: '✓',
+  omitted: '⊘',
+}
 
 /** Pixels for words within a card. */
 const ROOM = 130
@@ -34,9 +48,14 @@ export const CueLane = memo(function CueLane(props: {
   const { look, cards } = useMemo(() => layoutCueLane(cues, window.zoom, length), [cues, window.zoom, length])
   const shown = cards.filter((card) => {
     const top = card.top + 60
-    return (top > window.from * window.zoom && card.top < window.to * window.zoom) || card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
+    return (
+      (top > window.from * window.zoom && card.top < window.to * window.zoom) ||
+      card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
+    )
   })
-  const isFaint = (card: Card): boolean => (pass !== null && card.cues.every((cue) => cue.category !== pass)) || (faint !== undefined && card.cues.every(faint))
+  const isFaint = (card: Card): boolean =>
+    (pass !== null && card.cues.every((cue) => cue.category !== pass)) ||
+    (faint !== undefined && card.cues.every(faint))
   const picked = useMemo(() => new Set(selected), [selected])
   return (
     <div className="absolute top-0" style={{ left, width: LANES.cues }} data-lane={props.name}>
@@ -59,7 +78,15 @@ export const CueLane = memo(function CueLane(props: {
 })
 
 /** The lines from the frames of the cues to their cards. One drawing for all: each drawing is a node of its own in what the browser paints. */
-function Leaders({ cards, window, isFaint }: { cards: readonly Card[]; window: Window; isFaint: (card: Card) => boolean }) {
+function Leaders({
+  cards,
+  window,
+  isFaint,
+}: {
+  cards: readonly Card[]
+  window: Window
+  isFaint: (card: Card) => boolean
+}) {
   const { zoom, anchor } = window
   return (
     <svg className="pointer-events-none absolute top-0 left-0" width="12" height="1" aria-hidden>
@@ -100,7 +127,12 @@ const CueCard = memo(function CueCard(props: {
   const tall = Math.max(2, (first.out - first.in) * zoom)
   return (
     <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
-      {look !== 'counts' && <div className="absolute left-[2px] w-[3px] bg-[color-mix(in_oklab,var(--cat)_55%,transparent)]" style={{ top: start, height: tall }} />}
+      {look !== 'counts' && (
+        <div
+          className="absolute left-[2px] w-[3px] bg-[color-mix(in_oklab,var(--cat)_55%,transparent)]"
+          style={{ top: start, height: tall }}
+        />
+      )}
       <button
         type="button"
         data-cue={first.id}
@@ -111,25 +143,48 @@ const CueCard = memo(function CueCard(props: {
       >
         {look === 'counts' ? (
           <span className="block text-[10.5px] leading-4 whitespace-pre">
-            {card.cues.length === 1 ? fitText(`${cueCode(first)} ${first.words}`, '400 10.5px', ROOM) : `${card.cues.length} cues`}
+            {card.cues.length === 1
+              ? fitText(`${cueCode(first)} ${first.words}`, '400 10.5px', ROOM)
+              : `${card.cues.length} cues`}
           </span>
         ) : (
           <>
             <span className="flex items-baseline gap-1.5 pt-px">
-              <span className="text-[10.5px] font-bold tracking-wide whitespace-nowrap text-(--cat)">{cueCode(first)}</span>
-              {badge && <span className={`text-[10.5px] font-bold whitespace-nowrap text-ink ${badge.length > 1 ? 'order-last ml-auto' : ''}`}>{badge}</span>}
+              <span className="text-[10.5px] font-bold tracking-wide whitespace-nowrap text-(--cat)">
+                {cueCode(first)}
+              </span>
+              {badge && (
+                <span
+                  className={`text-[10.5px] font-bold whitespace-nowrap text-ink ${badge.length > 1 ? 'order-last ml-auto' : ''}`}
+                >
+                  {badge}
+                </span>
+              )}
               {look === 'line' && (
-                <span className={`text-[11px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''}`}>
-                  {fitText(first.words, '400 11px', ROOM - widthOf(cueCode(first), '700 10.5px') - (badge ? widthOf(badge, '700 10.5px') + 6 : 0) - 9)}
+                <span
+                  className={`text-[11px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''}`}
+                >
+                  {fitText(
+                    first.words,
+                    '400 11px',
+                    ROOM -
+                      widthOf(cueCode(first), '700 10.5px') -
+                      (badge ? widthOf(badge, '700 10.5px') + 6 : 0) -
+                      9,
+                  )}
                 </span>
               )}
               {look === 'full' && badge.length < 2 && (
-                <span className="ml-auto font-mono text-[10.5px] text-ink-2">{formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}</span>
+                <span className="ml-auto font-mono text-[10.5px] text-ink-2">
+                  {formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}
+                </span>
               )}
             </span>
             {look === 'full' && (
               <span className="flex items-baseline gap-1">
-                <span className={`text-[11.5px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}>
+                <span
+                  className={`text-[11.5px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}
+                >
                   {fitText(first.words || 'no words yet', '400 11.5px', ROOM - 17)}
                 </span>
                 <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>

@@ -1,4 +1,12 @@
-import { FRAME_RATES, frameToSample, formatTimecode, pictureFrameAt, STRIP_SHEET, type Frames, type Picture } from '@yodel/core'
+import {
+  FRAME_RATES,
+  frameToSample,
+  formatTimecode,
+  pictureFrameAt,
+  STRIP_SHEET,
+  type Frames,
+  type Picture,
+} from '@yodel/core'
 import { memo } from 'react'
 import { usePicture, usePictureOffset, useReel } from '../features/reel/session.js'
 import { LANES, stripStep, ticks, topOf, type Window } from './geometry.js'
@@ -11,10 +19,16 @@ export const TimecodeLane = memo(function TimecodeLane({ window }: { window: Win
   return (
     <div className="absolute top-0 left-0" style={{ width: LANES.timecode }} data-lane="timecode">
       {ticks(window, rate, reel.firstFrame).map(({ frame, major }) => (
-        <div key={frame} className={`absolute right-0 border-t ${major ? 'left-0 border-line' : 'left-10 border-line'}`} style={{ top: topOf(window, frame) }}>
+        <div
+          key={frame}
+          className={`absolute right-0 border-t ${major ? 'left-0 border-line' : 'left-10 border-line'}`}
+          style={{ top: topOf(window, frame) }}
+        >
           {major && (
             <span className="absolute -top-[15px] left-1.5 font-mono text-[10.5px] text-ink-2">
-              {window.zoom > 6 ? formatTimecode(reel.firstFrame + frame, rate).slice(6) : formatTimecode(reel.firstFrame + frame, rate).slice(3, 8)}
+              {window.zoom > 6
+                ? formatTimecode(reel.firstFrame + frame, rate).slice(6)
+                : formatTimecode(reel.firstFrame + frame, rate).slice(3, 8)}
             </span>
           )}
         </div>
@@ -32,9 +46,18 @@ export const PictureLane = memo(function PictureLane({ window }: { window: Windo
   const rate = FRAME_RATES[rateId]
   const { step, sparse } = stripStep(window.zoom, rate)
   const frames: number[] = []
-  for (let frame = Math.floor(Math.max(0, window.from) / step) * step; frame < Math.min(length, window.to); frame += step) frames.push(frame)
+  for (
+    let frame = Math.floor(Math.max(0, window.from) / step) * step;
+    frame < Math.min(length, window.to);
+    frame += step
+  )
+    frames.push(frame)
   return (
-    <div className="absolute top-0" style={{ left: LANES.timecode, width: LANES.picture }} data-lane="picture">
+    <div
+      className="absolute top-0"
+      style={{ left: LANES.timecode, width: LANES.picture }}
+      data-lane="picture"
+    >
       {frames.map((frame) => (
         <Thumbnail
           key={frame}
@@ -49,7 +72,19 @@ export const PictureLane = memo(function PictureLane({ window }: { window: Windo
   )
 })
 
-const Thumbnail = memo(function Thumbnail({ picture, frame, sparse, top, height }: { picture: Picture; frame: number; sparse: boolean; top: number; height: number }) {
+const Thumbnail = memo(function Thumbnail({
+  picture,
+  frame,
+  sparse,
+  top,
+  height,
+}: {
+  picture: Picture
+  frame: number
+  sparse: boolean
+  top: number
+  height: number
+}) {
   if (frame < 0 || frame >= picture.frames) return null
   const index = sparse ? Math.floor(frame / FRAME_RATES[picture.rate].nominal) : frame
   const sheet = Math.floor(index / STRIP_SHEET) + 1
@@ -79,7 +114,8 @@ export const GuideLane = memo(function GuideLane({ window, left }: { window: Win
   // Pieces of a fixed number of frames keep their canvas while the window moves on.
   const piece = Math.max(1, Math.round(512 / window.zoom))
   const pieces: number[] = []
-  for (let at = Math.floor(Math.max(0, window.from) / piece) * piece; at < window.to; at += piece) pieces.push(at)
+  for (let at = Math.floor(Math.max(0, window.from) / piece) * piece; at < window.to; at += piece)
+    pieces.push(at)
   return (
     <div className="absolute top-0" style={{ left, width: LANES.guide }} data-lane="guide">
       {pieces.map((at) => (

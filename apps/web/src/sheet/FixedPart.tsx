@@ -11,12 +11,25 @@ import { Marks, MovementCurve, NoteFlags, WatchedBar } from './MarkLanes.js'
 import type { LaneLefts } from './SheetHead.js'
 
 /** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
-export function FixedPart({ window, layer, lefts }: { window: Window; layer: RefObject<HTMLDivElement | null>; lefts: LaneLefts }) {
+export function FixedPart({
+  window,
+  layer,
+  lefts,
+}: {
+  window: Window
+  layer: RefObject<HTMLDivElement | null>
+  lefts: LaneLefts
+}) {
   const showStrip = useAppSelector((state) => state.view.showStrip)
   const hasPicture = useReel().pictureId !== null
   return (
     <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
-      {showStrip && hasPicture && <div className="absolute inset-y-0 bg-[#101719]" style={{ left: LANES.timecode, width: LANES.picture }} />}
+      {showStrip && hasPicture && (
+        <div
+          className="absolute inset-y-0 bg-[#101719]"
+          style={{ left: LANES.timecode, width: LANES.picture }}
+        />
+      )}
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
         <MovementCurve window={window} />
         <TimecodeLane window={window} />
@@ -54,19 +67,51 @@ function OwnCues({ window, left }: { window: Window; left: number }) {
   const cues = useMemo(() => cuesInOrder(doc), [doc.cue])
   const badges = useMemo(() => {
     const found = new Map<string, string>()
-    for (const { note } of talksOf(doc)) if (note.cueId !== null && !note.closed) found.set(note.cueId, note.question ? '?' : '✎')
-    for (const [id, difference] of differences) if (difference !== 'same') found.set(id, DIFFERENCE_NAMES[difference])
+    for (const { note } of talksOf(doc))
+      if (note.cueId !== null && !note.closed) found.set(note.cueId, note.question ? '?' : '✎')
+    for (const [id, difference] of differences)
+      if (difference !== 'same') found.set(id, DIFFERENCE_NAMES[difference])
     return found
   }, [doc.note, doc.cue, differences])
-  return <CueLane name="cues" window={window} left={left} cues={cues} selected={selected} badges={badges} pass={pass} onPick={pick} />
+  return (
+    <CueLane
+      name="cues"
+      window={window}
+      left={left}
+      cues={cues}
+      selected={selected}
+      badges={badges}
+      pass={pass}
+      onPick={pick}
+    />
+  )
 }
 
 function OtherCues({ window, left }: { window: Window; left: number }) {
   const { transport } = useSession()
   const other = useAppSelector((state) => state.compare.other)
   const differences = useDifferences()
-  const badges = useMemo(() => new Map([...differences].flatMap(([id, difference]) => (difference === 'same' ? [] : [[id, DIFFERENCE_NAMES[difference]]]))), [differences])
+  const badges = useMemo(
+    () =>
+      new Map(
+        [...differences].flatMap(([id, difference]) =>
+          difference === 'same' ? [] : [[id, DIFFERENCE_NAMES[difference]]],
+        ),
+      ),
+    [differences],
+  )
   const go = useCallback((cue: Cue) => transport.goToFrame(cue.in), [transport])
   const faint = useCallback((cue: Cue) => differences.get(cue.id) === 'same', [differences])
-  return <CueLane name="other" window={window} left={left} cues={other?.cues ?? []} selected={[]} badges={badges} faint={faint} onPick={go} />
+  return (
+    <CueLane
+      name="other"
+      window={window}
+      left={left}
+      cues={other?.cues ?? []}
+      selected={[]}
+      badges={badges}
+      faint={faint}
+      onPick={go}
+    />
+  )
 }

@@ -28,7 +28,12 @@ export const FoldedLane = memo(function FoldedLane({
             key={clip.id}
             title={`${clip.name}, on ${track.name}`}
             className={`absolute border border-(--cat) bg-[color-mix(in_oklab,var(--cat)_30%,var(--card))] ${inkOf(track)} ${clip.mute || track.mute ? 'border-dashed' : ''}`}
-            style={{ top: topOf(window, clip.start / perFrame), height: Math.max(2, (clip.length / perFrame) * window.zoom), left: 4 + index * each, width: Math.max(2, each - 1) }}
+            style={{
+              top: topOf(window, clip.start / perFrame),
+              height: Math.max(2, (clip.length / perFrame) * window.zoom),
+              left: 4 + index * each,
+              width: Math.max(2, each - 1),
+            }}
           />
         )),
       )}

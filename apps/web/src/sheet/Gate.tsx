@@ -11,12 +11,18 @@ export function Gate({ y }: { y: number }) {
   useEffect(
     () =>
       transport.subscribe(() => {
-        writeText(text.current, formatTimecode(reel.firstFrame + transport.frame, FRAME_RATES[reel.rate]).slice(6))
+        writeText(
+          text.current,
+          formatTimecode(reel.firstFrame + transport.frame, FRAME_RATES[reel.rate]).slice(6),
+        )
       }),
     [transport, reel.firstFrame, reel.rate],
   )
   return (
-    <div className="pointer-events-none absolute inset-x-0 z-30 border-t-2 border-gate" style={{ top: y - 1 }}>
+    <div
+      className="pointer-events-none absolute inset-x-0 z-30 border-t-2 border-gate"
+      style={{ top: y - 1 }}
+    >
       <span
         ref={text}
         className="absolute -top-[9px] left-0 h-[17px] w-[52px] bg-gate pl-1.5 font-mono text-[11px] leading-[17px] font-semibold text-on-gate [clip-path:polygon(0_0,88%_0,100%_50%,88%_100%,0_100%)]"

@@ -2,28 +2,55 @@ import { FRAME_RATES, pictureFrameAt, talksOf, type Span, type Talk } from '@yod
 import { area } from 'd3-shape'
 import { memo, useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
-import { useAnalysis, useMarks, usePicture, usePictureOffset, useReel, useSession } from '../features/reel/session.js'
+import {
+  useAnalysis,
+  useMarks,
+  usePicture,
+  usePictureOffset,
+  useReel,
+  useSession,
+} from '../features/reel/session.js'
 import { viewActions } from '../features/reel/viewSlice.js'
 import { useWatchedSpans } from '../features/reel/watching.js'
 import { LANES, topOf, type Window } from './geometry.js'
 
 /** Onsets of the guide beside it, cuts of the picture across its strip: help for the eye, never a decision. */
-export const Marks = memo(function Marks({ window, pictureLeft, guideLeft, strip }: { window: Window; pictureLeft: number; guideLeft: number; strip: boolean }) {
+export const Marks = memo(function Marks({
+  window,
+  pictureLeft,
+  guideLeft,
+  strip,
+}: {
+  window: Window
+  pictureLeft: number
+  guideLeft: number
+  strip: boolean
+}) {
   const { onsets, cuts } = useMarks()
-  const within = (frames: readonly number[]): number[] => frames.filter((frame) => frame >= window.from && frame <= window.to)
+  const within = (frames: readonly number[]): number[] =>
+    frames.filter((frame) => frame >= window.from && frame <= window.to)
   // Far out, hundreds of onsets would only be a grey bar.
   const shownOnsets = window.zoom >= 0.5 ? within(onsets) : []
   return (
     <div className="pointer-events-none" aria-hidden>
       {shownOnsets.map((frame) => (
-        <i key={`o${frame}`} data-onset={frame} className="absolute h-px w-[7px] bg-ink" style={{ left: guideLeft + LANES.guide - 8, top: topOf(window, frame) }} />
+        <i
+          key={`o${frame}`}
+          data-onset={frame}
+          className="absolute h-px w-[7px] bg-ink"
+          style={{ left: guideLeft + LANES.guide - 8, top: topOf(window, frame) }}
+        />
       ))}
       {within(cuts).map((frame) => (
         <i
           key={`c${frame}`}
           data-cut={frame}
           className={`absolute border-t-2 ${strip ? 'border-[#ece6d8]' : 'border-ink'}`}
-          style={{ left: strip ? pictureLeft : LANES.timecode - 8, width: strip ? LANES.picture : 8, top: topOf(window, frame) - 1 }}
+          style={{
+            left: strip ? pictureLeft : LANES.timecode - 8,
+            width: strip ? LANES.picture : 8,
+            top: topOf(window, frame) - 1,
+          }}
         />
       ))}
     </div>
@@ -45,7 +72,11 @@ export const MovementCurve = memo(function MovementCurve({ window }: { window: W
     const points: [number, number][] = []
     for (let frame = Math.max(0, window.from); frame < window.to; frame += step) {
       let most = 0
-      for (let at = frame; at < frame + step; at++) most = Math.max(most, movement[pictureFrameAt(at - offset, FRAME_RATES[reel.rate], FRAME_RATES[picture.rate])] ?? 0)
+      for (let at = frame; at < frame + step; at++)
+        most = Math.max(
+          most,
+          movement[pictureFrameAt(at - offset, FRAME_RATES[reel.rate], FRAME_RATES[picture.rate])] ?? 0,
+        )
       // The square root brings out the small movements that an editor looks for.
       points.push([Math.sqrt(most / 255) * CURVE * 2, topOf(window, frame)])
     }
@@ -56,7 +87,14 @@ export const MovementCurve = memo(function MovementCurve({ window }: { window: W
   }, [analysis, picture, offset, reel.rate, window])
   if (!path) return null
   return (
-    <svg className="pointer-events-none absolute top-0 overflow-visible" style={{ left: LANES.timecode - CURVE }} width={CURVE} height="1" aria-hidden data-lane="movement">
+    <svg
+      className="pointer-events-none absolute top-0 overflow-visible"
+      style={{ left: LANES.timecode - CURVE }}
+      width={CURVE}
+      height="1"
+      aria-hidden
+      data-lane="movement"
+    >
       <path d={path} fill="var(--ink-3)" opacity="0.45" />
     </svg>
   )
@@ -71,7 +109,12 @@ export const WatchedBar = memo(function WatchedBar({ window }: { window: Window 
   return (
     <div className={`pointer-events-none ink-${pass}`} aria-hidden>
       {shown.map((span: Span) => (
-        <i key={span.from} className="absolute left-0 w-[3px] bg-(--cat)" style={{ top: topOf(window, span.from), height: (span.to - span.from) * window.zoom }} data-watched />
+        <i
+          key={span.from}
+          className="absolute left-0 w-[3px] bg-(--cat)"
+          style={{ top: topOf(window, span.from), height: (span.to - span.from) * window.zoom }}
+          data-watched
+        />
       ))}
     </div>
   )
@@ -90,7 +133,9 @@ export const NoteFlags = memo(function NoteFlags({ window }: { window: Window })
     transport.goToFrame(frame)
   }
   return talks
-    .filter(({ frame, note }) => note.cueId === null && !note.closed && frame >= window.from && frame <= window.to)
+    .filter(
+      ({ frame, note }) => note.cueId === null && !note.closed && frame >= window.from && frame <= window.to,
+    )
     .map((talk) => (
       <button
         key={talk.note.id}

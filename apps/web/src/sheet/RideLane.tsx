@@ -1,4 +1,16 @@
-import { deleteRecords, drawRide, frameToSample, FRAME_RATES, editRidePoint, RIDE_BENDS, rideValue, type Frames, type RideMoment, type RidePoint, type Track } from '@yodel/core'
+import {
+  deleteRecords,
+  drawRide,
+  frameToSample,
+  FRAME_RATES,
+  editRidePoint,
+  RIDE_BENDS,
+  rideValue,
+  type Frames,
+  type RideMoment,
+  type RidePoint,
+  type Track,
+} from '@yodel/core'
 import { memo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { EDGES } from '../features/rides/edges.js'
@@ -34,7 +46,8 @@ export const RideLane = memo(function RideLane({
   const box = useRef<SVGSVGElement>(null)
   const [stroke, setStroke] = useState<readonly RideMoment[] | null>(null)
   const [low, high] = EDGES[what]
-  const xOf = (value: number): number => ((Math.max(low, Math.min(high, value)) - low) / (high - low)) * (width - 8) + 4
+  const xOf = (value: number): number =>
+    ((Math.max(low, Math.min(high, value)) - low) / (high - low)) * (width - 8) + 4
   const base = topOf(window, window.from)
   const yOf = (at: number): number => topOf(window, at / perFrame) - base
   const height = topOf(window, window.to) - base
@@ -47,7 +60,11 @@ export const RideLane = memo(function RideLane({
   const rest = what === 'pan' ? track.pan : 0
   const path = (line: readonly RideMoment[]): string =>
     line
-      .flatMap(([at, value], index) => [...onTheWay(line, index), [at, value] as const].map(([y, x]) => `${xOf(x).toFixed(1)} ${yOf(y).toFixed(1)}`))
+      .flatMap(([at, value], index) =>
+        [...onTheWay(line, index), [at, value] as const].map(
+          ([y, x]) => `${xOf(x).toFixed(1)} ${yOf(y).toFixed(1)}`,
+        ),
+      )
       .join('L')
       .replace(/^/, 'M')
   const first = points[0]
@@ -58,7 +75,11 @@ export const RideLane = memo(function RideLane({
     [Math.max(window.to * perFrame, last?.at ?? 0), last?.value ?? rest],
   ]
 
-  const follow = (down: ReactPointerEvent, onMove: (event: PointerEvent, moved: boolean) => void, onUp: (event: PointerEvent, moved: boolean) => void): void => {
+  const follow = (
+    down: ReactPointerEvent,
+    onMove: (event: PointerEvent, moved: boolean) => void,
+    onUp: (event: PointerEvent, moved: boolean) => void,
+  ): void => {
     if (down.button !== 0) return
     down.preventDefault()
     down.stopPropagation()
@@ -85,7 +106,12 @@ export const RideLane = memo(function RideLane({
         drawn.push(momentAt(event))
         setStroke([...drawn])
       },
-      (_, moved) => dispatch(edit((doc) => drawRide(doc, { trackId: track.id, what, moments: moved ? drawn : drawn.slice(0, 1), newId }))),
+      (_, moved) =>
+        dispatch(
+          edit((doc) =>
+            drawRide(doc, { trackId: track.id, what, moments: moved ? drawn : drawn.slice(0, 1), newId }),
+          ),
+        ),
     )
   }
   const onPoint = (down: ReactPointerEvent, point: RidePoint): void => {
@@ -137,7 +163,14 @@ export const RideLane = memo(function RideLane({
             className="cursor-move"
             onPointerDown={(down) => onPoint(down, point)}
             onDoubleClick={() =>
-              dispatch(edit((doc) => editRidePoint(doc, { id: point.id, bend: RIDE_BENDS[(RIDE_BENDS.indexOf(point.bend) + 1) % RIDE_BENDS.length] ?? 'straight' })))
+              dispatch(
+                edit((doc) =>
+                  editRidePoint(doc, {
+                    id: point.id,
+                    bend: RIDE_BENDS[(RIDE_BENDS.indexOf(point.bend) + 1) % RIDE_BENDS.length] ?? 'straight',
+                  }),
+                ),
+              )
             }
           >
             <title>{`${what === 'level' ? `${point.value.toFixed(1)} dB` : panName(point.value)}. Double-click bends the way to the next point.`}</title>
@@ -164,4 +197,7 @@ function onTheWay(line: readonly RideMoment[], index: number): RideMoment[] {
   })
 }
 
-const panName = (value: number): string => (Math.abs(value) < 0.005 ? 'middle' : `${Math.round(Math.abs(value) * 100)} % ${value < 0 ? 'left' : 'right'}`)
+const panName = (value: number): string =>
+  Math.abs(value) < 0.005
+    ? 'middle'
+    : `${Math.round(Math.abs(value) * 100)} % ${value < 0 ? 'left' : 'right'}`

@@ -1,4 +1,12 @@
-import { clipsByTrack, FRAME_RATES, frameToSample, rideOf, tracksInOrder, type Clip, type Frames } from '@yodel/core'
+import {
+  clipsByTrack,
+  FRAME_RATES,
+  frameToSample,
+  rideOf,
+  tracksInOrder,
+  type Clip,
+  type Frames,
+} from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../app/store.js'
 import { useReel, useSession } from '../features/reel/session.js'
@@ -66,14 +74,19 @@ export function Sheet() {
   const { seen, onScroll } = useVisibleColumns(scroller, columns, room)
   const { gap, onDrag } = useHeadDrag(scroller, columns)
   // What is tried, or has just been kept or chosen, comes into sight.
-  const chosenTrack = useAppSelector((state) => (state.view.selected.length === 1 ? (state.document.doc.clip.get(state.view.selected[0] ?? '')?.trackId ?? null) : null))
+  const chosenTrack = useAppSelector((state) =>
+    state.view.selected.length === 1
+      ? (state.document.doc.clip.get(state.view.selected[0] ?? '')?.trackId ?? null)
+      : null,
+  )
   const wantedTrack = tried?.clips.at(-1)?.trackId ?? chosenTrack
   useEffect(() => {
     const box = scroller.current
     const column = columns.find((one) => one.tracks.some((track) => track.id === wantedTrack))
     if (!box || !column) return
     if (column.left < box.scrollLeft) box.scrollLeft = column.left
-    else if (column.left + column.width > box.scrollLeft + box.clientWidth) box.scrollLeft = column.left + column.width - box.clientWidth
+    else if (column.left + column.width > box.scrollLeft + box.clientWidth)
+      box.scrollLeft = column.left + column.width - box.clientWidth
     // Only when another track is wanted: scrolling by hand is left alone.
   }, [wantedTrack])
   // A list that has not changed is the same list: a drag draws only the tracks that it touches.
@@ -82,7 +95,8 @@ export function Sheet() {
     const to = (window.to * rate.den * 48_000) / rate.num
     const known = new WeakMap<readonly Clip[], readonly Clip[]>()
     return (clips: readonly Clip[]): readonly Clip[] => {
-      const seenOf = known.get(clips) ?? clips.filter((clip) => clip.start < to && clip.start + clip.length > from)
+      const seenOf =
+        known.get(clips) ?? clips.filter((clip) => clip.start < to && clip.start + clip.length > from)
       known.set(clips, seenOf)
       return seenOf
     }
@@ -94,7 +108,9 @@ export function Sheet() {
     const box = frame.current?.getBoundingClientRect()
     if (!box || y < box.top + HEAD) return null
     const at = Math.floor(transport.frame + (y - box.top - gateY) / zoom)
-    return at < 0 || at >= reel.length ? null : { frame: at, trackId: x < box.left + fixedWidth ? null : trackAt(x) }
+    return at < 0 || at >= reel.length
+      ? null
+      : { frame: at, trackId: x < box.left + fixedWidth ? null : trackAt(x) }
   }
   const { over, drop } = useSoundDrop(placeAt, rate, reel.firstFrame)
   const onWheel = (event: WheelEvent): void => {
@@ -139,52 +155,119 @@ export function Sheet() {
 
   const ride = useAppSelector((state) => state.view.ride)
   return (
-    <section ref={frame} className="relative min-w-0 flex-1 overflow-hidden bg-paper" aria-label="Sheet" onWheel={onWheel} onPointerDown={onPointerDown} {...drop} data-sheet>
+    <section
+      ref={frame}
+      className="relative min-w-0 flex-1 overflow-hidden bg-paper"
+      aria-label="Sheet"
+      onWheel={onWheel}
+      onPointerDown={onPointerDown}
+      {...drop}
+      data-sheet
+    >
       <SheetHead lefts={lefts} />
       <FixedPart window={window} layer={fixed} lefts={lefts} />
-      <div ref={scroller} className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden" style={{ left: fixedWidth }} onScroll={onScroll}>
+      <div
+        ref={scroller}
+        className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden"
+        style={{ left: fixedWidth }}
+        onScroll={onScroll}
+      >
         <div className="relative h-full min-w-full" style={{ width: widthOfColumns(columns) }}>
-          <div className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2" style={{ height: HEAD }}>
+          <div
+            className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2"
+            style={{ height: HEAD }}
+          >
             {seen.map((column) => (
               <TrackHead key={column.key} column={column} onDrag={onDrag} />
             ))}
-            {gap !== null && <div className="absolute inset-y-0 w-[3px] bg-ink" style={{ left: gap - 1 }} data-gap />}
+            {gap !== null && (
+              <div className="absolute inset-y-0 w-[3px] bg-ink" style={{ left: gap - 1 }} data-gap />
+            )}
           </div>
           <div className="absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: HEAD }}>
             {seen.map((column) => (
-              <div key={column.key} className="absolute inset-y-0 border-l border-line" style={{ left: column.left }} />
+              <div
+                key={column.key}
+                className="absolute inset-y-0 border-l border-line"
+                style={{ left: column.left }}
+              />
             ))}
             <div ref={moving} className="absolute inset-x-0 top-0 will-change-transform">
               {ticks(window, rate, reel.firstFrame)
                 .filter((tick) => tick.major)
                 .map((tick) => (
-                  <div key={tick.frame} className="absolute inset-x-0 border-t border-hair" style={{ top: topOf(window, tick.frame) }} />
+                  <div
+                    key={tick.frame}
+                    className="absolute inset-x-0 border-t border-hair"
+                    style={{ top: topOf(window, tick.frame) }}
+                  />
                 ))}
               {seen.map((column) => {
                 const [track] = column.tracks
-                if (!track || column.folded) return <FoldedLane key={column.key} tracks={column.tracks} clipsOf={onTrack} window={window} left={column.left} />
+                if (!track || column.folded)
+                  return (
+                    <FoldedLane
+                      key={column.key}
+                      tracks={column.tracks}
+                      clipsOf={onTrack}
+                      window={window}
+                      left={column.left}
+                    />
+                  )
                 const place = { track, window, left: column.left, width: column.width }
-                return <TrackLane key={track.id} {...place} clips={onTrack(track.id)} hands={hands} refused={refused} />
+                return (
+                  <TrackLane
+                    key={track.id}
+                    {...place}
+                    clips={onTrack(track.id)}
+                    hands={hands}
+                    refused={refused}
+                  />
+                )
               })}
               {ride &&
                 seen
                   .filter((column) => !column.folded)
                   .flatMap(({ tracks: [track], left, width }) =>
-                    track ? [<RideLane key={track.id} track={track} points={rideOf(liveDoc, track.id, ride)} window={window} left={left} width={width} />] : [],
+                    track
+                      ? [
+                          <RideLane
+                            key={track.id}
+                            track={track}
+                            points={rideOf(liveDoc, track.id, ride)}
+                            window={window}
+                            left={left}
+                            width={width}
+                          />,
+                        ]
+                      : [],
                   )}
             </div>
           </div>
         </div>
       </div>
       {tracks.length === 0 && (
-        <p className="pointer-events-none absolute right-6 z-20 max-w-[240px] text-ink-2" style={{ left: fixedWidth + 20, top: HEAD + 20 }}>
+        <p
+          className="pointer-events-none absolute right-6 z-20 max-w-[240px] text-ink-2"
+          style={{ left: fixedWidth + 20, top: HEAD + 20 }}
+        >
           No tracks yet. The first sound you keep makes one for its category.
         </p>
       )}
-      {band && <div className="pointer-events-none absolute z-40 border border-dashed border-ink bg-ink/5" style={band} data-band />}
+      {band && (
+        <div
+          className="pointer-events-none absolute z-40 border border-dashed border-ink bg-ink/5"
+          style={band}
+          data-band
+        />
+      )}
       {ride && (
-        <p className="pointer-events-none absolute right-3 z-40 rounded-[3px] border border-line bg-card px-2 py-1 text-[12px]" style={{ bottom: 8 }}>
-          Ride of the {ride}: {ride === 'level' ? '−48 dB left, +12 dB right' : 'left to right'}. Click or draw; Alt and click takes a point away; I goes on.
+        <p
+          className="pointer-events-none absolute right-3 z-40 rounded-[3px] border border-line bg-card px-2 py-1 text-[12px]"
+          style={{ bottom: 8 }}
+        >
+          Ride of the {ride}: {ride === 'level' ? '−48 dB left, +12 dB right' : 'left to right'}. Click or
+          draw; Alt and click takes a point away; I goes on.
         </p>
       )}
       <Gate y={gateY} />
@@ -206,7 +289,8 @@ function useSize(element: React.RefObject<HTMLElement | null>): { width: number;
   useEffect(() => {
     if (!element.current) return
     const observer = new ResizeObserver(([entry]) => {
-      if (entry) setSize({ width: Math.round(entry.contentRect.width), height: Math.round(entry.contentRect.height) })
+      if (entry)
+        setSize({ width: Math.round(entry.contentRect.width), height: Math.round(entry.contentRect.height) })
     })
     observer.observe(element.current)
     return () => observer.disconnect()

@@ -21,14 +21,21 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
   const all = [...cues.values()]
   const open = all.filter((cue) => cue.state === 'open').length
   return (
-    <div className="absolute inset-x-0 top-0 z-20 flex border-b border-line bg-paper-2" style={{ height: HEAD, width: lefts.width }}>
+    <div
+      className="absolute inset-x-0 top-0 z-20 flex border-b border-line bg-paper-2"
+      style={{ height: HEAD, width: lefts.width }}
+    >
       <Name left={6}>TC</Name>
       {showStrip && <Name left={LANES.timecode + 6}>Picture</Name>}
       <Name left={lefts.guide + 6}>G</Name>
       <div className="absolute top-[9px] text-[12px]" style={{ left: lefts.cues + 12 }}>
-        <b className="font-semibold">{all.length} cues</b> {open > 0 && <span className="ml-1 text-[11.5px] text-gate">{open} open</span>}
+        <b className="font-semibold">{all.length} cues</b>{' '}
+        {open > 0 && <span className="ml-1 text-[11.5px] text-gate">{open} open</span>}
       </div>
-      <label className="absolute top-[28px] flex items-center gap-1 text-[11px] text-ink-2" style={{ left: lefts.cues + 12 }}>
+      <label
+        className="absolute top-[28px] flex items-center gap-1 text-[11px] text-ink-2"
+        style={{ left: lefts.cues + 12 }}
+      >
         Pass
         <select
           value={pass ?? ''}

@@ -10,14 +10,33 @@ import type { Column } from './columns.js'
 import { inkOf } from './ink.js'
 
 /** The head of a column: its category's code in its ink, its name, mute and solo; of a folder that is folded together, its name and what lies in it. */
-export function TrackHead({ column, onDrag }: { column: Column; onDrag: (down: PointerEvent, track: Track) => void }) {
+export function TrackHead({
+  column,
+  onDrag,
+}: {
+  column: Column
+  onDrag: (down: PointerEvent, track: Track) => void
+}) {
   const track = column.tracks[0] as Track
-  return column.folded ? <FoldedHead column={column} /> : <OpenHead track={track} column={column} onDrag={onDrag} />
+  return column.folded ? (
+    <FoldedHead column={column} />
+  ) : (
+    <OpenHead track={track} column={column} onDrag={onDrag} />
+  )
 }
 
-function OpenHead({ track, column, onDrag }: { track: Track; column: Column; onDrag: (down: PointerEvent, track: Track) => void }) {
+function OpenHead({
+  track,
+  column,
+  onDrag,
+}: {
+  track: Track
+  column: Column
+  onDrag: (down: PointerEvent, track: Track) => void
+}) {
   const dispatch = useAppDispatch()
-  const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
+  const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean =>
+    dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
     <div
       // A track that would be made for what is tried has nothing to be set yet.
@@ -51,19 +70,33 @@ function OpenHead({ track, column, onDrag }: { track: Track; column: Column; onD
           </button>
         )}
       </div>
-      <div className="px-1.5" title={column.folder ? `${column.folder}: ${track.name}` : track.name} onFocus={() => dispatch(viewActions.select([track.id]))}>
+      <div
+        className="px-1.5"
+        title={column.folder ? `${column.folder}: ${track.name}` : track.name}
+        onFocus={() => dispatch(viewActions.select([track.id]))}
+      >
         <TextField
           label={`Name of track ${track.name}`}
           value={track.name}
           className="min-w-0 truncate !py-0 text-[11.5px] leading-[15px] font-semibold"
-          onCommit={(name) => (name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`))}
+          onCommit={(name) =>
+            name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`)
+          }
         />
       </div>
       <div className="flex gap-[3px] px-1.5">
-        <Switch on={track.mute} label={`Mute ${track.name}`} onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}>
+        <Switch
+          on={track.mute}
+          label={`Mute ${track.name}`}
+          onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}
+        >
           mute
         </Switch>
-        <Switch on={track.solo} label={`Solo ${track.name}`} onClick={() => set({ solo: !track.solo }, `${track.solo ? 'End solo of' : 'Solo'} ${track.name}`)}>
+        <Switch
+          on={track.solo}
+          label={`Solo ${track.name}`}
+          onClick={() => set({ solo: !track.solo }, `${track.solo ? 'End solo of' : 'Solo'} ${track.name}`)}
+        >
           solo
         </Switch>
       </div>
@@ -75,7 +108,11 @@ function FoldedHead({ column }: { column: Column }) {
   const dispatch = useAppDispatch()
   const { folder, tracks } = column
   return (
-    <div className={`absolute inset-y-0 border-l border-line ${inkOf(tracks[0] as Track)}`} style={{ left: column.left, width: column.width }} data-folder={folder}>
+    <div
+      className={`absolute inset-y-0 border-l border-line ${inkOf(tracks[0] as Track)}`}
+      style={{ left: column.left, width: column.width }}
+      data-folder={folder}
+    >
       <button
         type="button"
         aria-label={`Unfold ${folder}`}
@@ -88,14 +125,26 @@ function FoldedHead({ column }: { column: Column }) {
           <ChevronRight size={12} aria-hidden />
           {tracks[0]?.category}
         </span>
-        <span className="line-clamp-2 px-1 pt-px text-[10.5px] leading-[12px] font-semibold break-words">{folder}</span>
+        <span className="line-clamp-2 px-1 pt-px text-[10.5px] leading-[12px] font-semibold break-words">
+          {folder}
+        </span>
         <span className="px-1 text-[10.5px] leading-[13px] text-ink-2">{tracks.length} tracks</span>
       </button>
     </div>
   )
 }
 
-function Switch({ on, label, onClick, children }: { on: boolean; label: string; onClick: () => void; children: string }) {
+function Switch({
+  on,
+  label,
+  onClick,
+  children,
+}: {
+  on: boolean
+  label: string
+  onClick: () => void
+  children: string
+}) {
   return (
     <button
       type="button"

@@ -1,4 +1,12 @@
-import { FRAME_RATES, frameToSample, fileSpan, gainFromDb, type Clip, type Frames, type Track } from '@yodel/core'
+import {
+  FRAME_RATES,
+  frameToSample,
+  fileSpan,
+  gainFromDb,
+  type Clip,
+  type Frames,
+  type Track,
+} from '@yodel/core'
 import { memo } from 'react'
 import { useAppSelector } from '../app/store.js'
 import { useReel } from '../features/reel/session.js'
@@ -67,7 +75,10 @@ const ClipBox = memo(function ClipBox(props: {
   const tried = isTried(clip.id)
   const sync = (clip.sync - clip.offset) / perPixel
   // An outline of a few pixels says nothing.
-  const tiles = height < 8 ? [] : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)
+  const tiles =
+    height < 8
+      ? []
+      : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)
   const bind = tried ? {} : hands.bindBody(clip)
   return (
     <div
@@ -87,9 +98,17 @@ const ClipBox = memo(function ClipBox(props: {
       <div className="absolute inset-0">
         {tiles.map((tile) => {
           const tall = Math.min(TILE, height - tile * TILE)
-          const [from, to] = fileSpan(clip, clip.offset + tile * TILE * perPixel, clip.offset + (tile * TILE + tall) * perPixel)
+          const [from, to] = fileSpan(
+            clip,
+            clip.offset + tile * TILE * perPixel,
+            clip.offset + (tile * TILE + tall) * perPixel,
+          )
           return (
-            <div key={tile} className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`} style={{ top: tile * TILE }}>
+            <div
+              key={tile}
+              className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`}
+              style={{ top: tile * TILE }}
+            >
               <Wave
                 mediaId={clip.soundId}
                 from={from}
@@ -108,13 +127,20 @@ const ClipBox = memo(function ClipBox(props: {
         {height >= 13 &&
           // Said again down a long sound, so that it is in sight wherever the gate stands.
           [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (
-            <span key={tile} className="outlined absolute inset-x-0 pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold whitespace-pre" style={{ top: tile * TILE }}>
+            <span
+              key={tile}
+              className="outlined absolute inset-x-0 pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold whitespace-pre"
+              style={{ top: tile * TILE }}
+            >
               {fitText(clip.name, '600 10.5px', width - 9, Math.min(4, Math.floor((height - 2) / 12) || 1))}
             </span>
           ))}
       </div>
       {(tried || selected) && sync >= 0 && sync <= height && (
-        <div className="pointer-events-none absolute right-0 left-0 border-t border-dashed border-ink" style={{ top: sync }}>
+        <div
+          className="pointer-events-none absolute right-0 left-0 border-t border-dashed border-ink"
+          style={{ top: sync }}
+        >
           <svg className="absolute -top-[5px] -left-[8px]" width="9" height="10" aria-hidden>
             <path d="M0 0 L9 5 L0 10Z" fill="var(--ink)" />
           </svg>
@@ -127,13 +153,39 @@ const ClipBox = memo(function ClipBox(props: {
       )}
       {!tried && height > 14 && (
         <>
-          <div className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="head" {...hands.bindTrim(clip, 'head')} />
-          <div className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none" data-trim="tail" {...hands.bindTrim(clip, 'tail')} />
+          <div
+            className="absolute inset-x-0 -top-[2px] h-[7px] cursor-ns-resize touch-none"
+            data-trim="head"
+            {...hands.bindTrim(clip, 'head')}
+          />
+          <div
+            className="absolute inset-x-0 -bottom-[2px] h-[7px] cursor-ns-resize touch-none"
+            data-trim="tail"
+            {...hands.bindTrim(clip, 'tail')}
+          />
           {selected && height > 40 && (
             <>
-              <Handle at={Math.min(height - 12, Math.max(6, clip.fadeIn / perPixel))} side="right" what="fadeIn" label="Fade in" {...hands.bindFade(clip, 'fadeIn')} />
-              <Handle at={Math.max(12, Math.min(height - 6, height - clip.fadeOut / perPixel))} side="right" what="fadeOut" label="Fade out" {...hands.bindFade(clip, 'fadeOut')} />
-              <Handle at={height / 2} side="left" what="gain" label="Gain, dragged sideways" {...hands.bindGain(clip)} />
+              <Handle
+                at={Math.min(height - 12, Math.max(6, clip.fadeIn / perPixel))}
+                side="right"
+                what="fadeIn"
+                label="Fade in"
+                {...hands.bindFade(clip, 'fadeIn')}
+              />
+              <Handle
+                at={Math.max(12, Math.min(height - 6, height - clip.fadeOut / perPixel))}
+                side="right"
+                what="fadeOut"
+                label="Fade out"
+                {...hands.bindFade(clip, 'fadeOut')}
+              />
+              <Handle
+                at={height / 2}
+                side="left"
+                what="gain"
+                label="Gain, dragged sideways"
+                {...hands.bindGain(clip)}
+              />
             </>
           )}
         </>
@@ -143,7 +195,13 @@ const ClipBox = memo(function ClipBox(props: {
 })
 
 /** A small square that is pulled: a fade's end, or the gain. */
-function Handle({ at, side, what, label, ...bind }: { at: number; side: 'left' | 'right'; what: string; label: string } & Record<string, unknown>) {
+function Handle({
+  at,
+  side,
+  what,
+  label,
+  ...bind
+}: { at: number; side: 'left' | 'right'; what: string; label: string } & Record<string, unknown>) {
   return (
     <div
       data-handle={what}
@@ -156,15 +214,33 @@ function Handle({ at, side, what, label, ...bind }: { at: number; side: 'left' |
 }
 
 /** Fades as the wedge that mix cue sheets use: open where it is loud. */
-function Fades({ clip, width, height, perPixel }: { clip: Clip; width: number; height: number; perPixel: number }) {
+function Fades({
+  clip,
+  width,
+  height,
+  perPixel,
+}: {
+  clip: Clip
+  width: number
+  height: number
+  perPixel: number
+}) {
   const fadeIn = clip.fadeIn / perPixel
   const fadeOut = clip.fadeOut / perPixel
   if (fadeIn < 4 && fadeOut < 4) return null
   const middle = width / 2
   return (
     <svg className="absolute inset-0" width={width} height={height} aria-hidden>
-      {fadeIn >= 4 && <path d={`M0 ${fadeIn} L${middle} 0 L${width} ${fadeIn}`} fill="none" stroke="var(--cat)" />}
-      {fadeOut >= 4 && <path d={`M0 ${height - fadeOut} L${middle} ${height} L${width} ${height - fadeOut}`} fill="none" stroke="var(--cat)" />}
+      {fadeIn >= 4 && (
+        <path d={`M0 ${fadeIn} L${middle} 0 L${width} ${fadeIn}`} fill="none" stroke="var(--cat)" />
+      )}
+      {fadeOut >= 4 && (
+        <path
+          d={`M0 ${height - fadeOut} L${middle} ${height} L${width} ${height - fadeOut}`}
+          fill="none"
+          stroke="var(--cat)"
+        />
+      )}
     </svg>
   )
 }

@@ -27,7 +27,10 @@ export const Wave = memo(function Wave(props: {
   const height = Math.max(1, Math.round(props.height))
   const [along, across] = vertical ? [height, width] : [width, height]
   const peaks = usePeaks(mediaId, (to - from) / along)
-  const path = useMemo(() => (peaks ? outline(peaks, from, to, along, across, gain, vertical) : ''), [peaks, from, to, along, across, gain, vertical])
+  const path = useMemo(
+    () => (peaks ? outline(peaks, from, to, along, across, gain, vertical) : ''),
+    [peaks, from, to, along, across, gain, vertical],
+  )
   return (
     <svg width={width} height={height} className={`block ${props.className ?? ''}`} aria-hidden>
       <path d={path} fill={`var(${colour})`} fillOpacity={opacity} />
@@ -36,7 +39,15 @@ export const Wave = memo(function Wave(props: {
 })
 
 /** The outline as a closed path, a step a pixel: one edge there, the other one back. */
-function outline(peaks: PeakLevel, from: number, to: number, along: number, across: number, gain: number, vertical: boolean): string {
+function outline(
+  peaks: PeakLevel,
+  from: number,
+  to: number,
+  along: number,
+  across: number,
+  gain: number,
+  vertical: boolean,
+): string {
   const perPixel = (to - from) / along
   const there: string[] = []
   const back: string[] = []

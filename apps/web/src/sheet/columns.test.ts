@@ -4,12 +4,28 @@ import { columnAt, FOLDED_WIDTH, layoutColumns, widthOfColumns } from './columns
 import { TRACK_WIDTH } from './geometry.js'
 
 const track = (id: string, folder = ''): Track => ({
-  ...{ kind: 'track', id, name: id, category: 'FX', order: id, level: 0, pan: 0, mute: false, solo: false, ink: 'category', width: 'stereo', folder, column: 0 },
+  ...{
+    kind: 'track',
+    id,
+    name: id,
+    category: 'FX',
+    order: id,
+    level: 0,
+    pan: 0,
+    mute: false,
+    solo: false,
+    ink: 'category',
+    width: 'stereo',
+    folder,
+    column: 0,
+  },
 })
 const tracks = [track('a', 'box'), track('b', 'box'), track('c'), track('d', 'box')]
 
 it('shares the room among the tracks, down to their least width', () => {
-  expect(layoutColumns(tracks, new Set(), 800).map(({ left, width }) => [left, width])).toEqual([0, 200, 400, 600].map((left) => [left, 200]))
+  expect(layoutColumns(tracks, new Set(), 800).map(({ left, width }) => [left, width])).toEqual(
+    [0, 200, 400, 600].map((left) => [left, 200]),
+  )
   expect(widthOfColumns(layoutColumns(tracks, new Set(), 100))).toBe(4 * TRACK_WIDTH)
   expect(widthOfColumns(layoutColumns([], new Set(), 100))).toBe(0)
 })

@@ -23,7 +23,11 @@ export interface Column {
  * @param folded - Names of the folders that are folded together.
  * @param room - Pixels that can be seen.
  */
-export function layoutColumns(tracks: readonly Track[], folded: ReadonlySet<string>, room: number): readonly Column[] {
+export function layoutColumns(
+  tracks: readonly Track[],
+  folded: ReadonlySet<string>,
+  room: number,
+): readonly Column[] {
   const runs: Track[][] = []
   for (const track of tracks) {
     const last = runs.at(-1)
@@ -36,7 +40,10 @@ export function layoutColumns(tracks: readonly Track[], folded: ReadonlySet<stri
     return run.map((track, index) => ({ tracks: [track], folded: false, folder: index === 0 ? folder : '' }))
   })
   const narrow = parts.filter((part) => part.folded).length
-  const wide = Math.max(TRACK_WIDTH, Math.floor((room - narrow * FOLDED_WIDTH) / Math.max(1, parts.length - narrow)))
+  const wide = Math.max(
+    TRACK_WIDTH,
+    Math.floor((room - narrow * FOLDED_WIDTH) / Math.max(1, parts.length - narrow)),
+  )
   let left = 0
   return parts.map((part): Column => {
     const column = { ...part, key: part.tracks[0]?.id ?? '', left, width: part.folded ? FOLDED_WIDTH : wide }
@@ -52,4 +59,5 @@ export function widthOfColumns(columns: readonly Column[]): number {
 }
 
 /** The column under a place, in pixels from the left of the tracks; undefined beside them. */
-export const columnAt = (columns: readonly Column[], x: number): Column | undefined => columns.find((column) => x >= column.left && x < column.left + column.width)
+export const columnAt = (columns: readonly Column[], x: number): Column | undefined =>
+  columns.find((column) => x >= column.left && x < column.left + column.width)

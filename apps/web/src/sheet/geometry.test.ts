@@ -4,20 +4,24 @@ import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { covers, layoutCueLane, stripStep, ticks, topOf, windowAround } from './geometry.js'
 
 const cue = (index: number, at: number): Cue => ({
-  ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 })).added[0] as Cue),
+  ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 }))
+    .added[0] as Cue),
   number: index + 1,
 })
 
 describe('the drawn stretch', () => {
-  it.each([0.02, 0.5, 2.12, 48])('covers what is visible around the gate at every place of the reel (zoom %f)', (zoom) => {
-    for (const gate of [0, 1, 700, 14_399]) {
-      const window = windowAround(gate, 700, zoom, 14_400)
-      expect(covers(window, gate, 700, 14_400)).toBe(true)
-      expect(window.from).toBeGreaterThanOrEqual(-1)
-      expect(window.to).toBeLessThanOrEqual(14_401)
-      expect(topOf(window, gate + 10) - topOf(window, gate)).toBeCloseTo(10 * zoom)
-    }
-  })
+  it.each([0.02, 0.5, 2.12, 48])(
+    'covers what is visible around the gate at every place of the reel (zoom %f)',
+    (zoom) => {
+      for (const gate of [0, 1, 700, 14_399]) {
+        const window = windowAround(gate, 700, zoom, 14_400)
+        expect(covers(window, gate, 700, 14_400)).toBe(true)
+        expect(window.from).toBeGreaterThanOrEqual(-1)
+        expect(window.to).toBeLessThanOrEqual(14_401)
+        expect(topOf(window, gate + 10) - topOf(window, gate)).toBeCloseTo(10 * zoom)
+      }
+    },
+  )
   it('has to be drawn anew once the gate has run through the margin', () => {
     const window = windowAround(5000, 700, 2, 14_400)
     // 320 px of margin at 2 px a frame.
@@ -30,10 +34,13 @@ describe('the timecode lane', () => {
   it('names lines that stand at least 44 px apart and fall on round timecodes', () => {
     for (const zoom of [0.05, 0.3, 2.12, 10, 48]) {
       const rate = FRAME_RATES['25']
-      const found = ticks({ from: 1000, to: 1000 + 2000 / zoom, zoom, anchor: 0 }, rate, 90_000).filter((tick) => tick.major)
+      const found = ticks({ from: 1000, to: 1000 + 2000 / zoom, zoom, anchor: 0 }, rate, 90_000).filter(
+        (tick) => tick.major,
+      )
       const gaps = found.slice(1).map((tick, index) => (tick.frame - (found[index]?.frame ?? 0)) * zoom)
       expect(Math.min(...gaps)).toBeGreaterThanOrEqual(44)
-      if (zoom < 1) for (const tick of found) expect(formatTimecode(90_000 + tick.frame, rate)).toMatch(/:00$/)
+      if (zoom < 1)
+        for (const tick of found) expect(formatTimecode(90_000 + tick.frame, rate)).toMatch(/:00$/)
     }
   })
 })
@@ -46,7 +53,9 @@ describe('the cue lane', () => {
     [2000, 0.5, 'counts'],
     [40, 0.05, 'counts'],
   ] as const)('lays out %i cues at zoom %f as %s, in order and without overlaps', (count, zoom, look) => {
-    const cues = Array.from({ length: count }, (_, index) => cue(index, Math.floor((index * 14_000) / count / 3) * 3))
+    const cues = Array.from({ length: count }, (_, index) =>
+      cue(index, Math.floor((index * 14_000) / count / 3) * 3),
+    )
     const lane = layoutCueLane(cues, zoom, 14_400)
     expect(lane.look).toBe(look)
     expect(lane.cards.flatMap((card) => card.cues)).toEqual(cues)

@@ -58,10 +58,14 @@ export function ticks(window: Window, rate: FrameRate, firstFrame: number): Tick
   const divisors = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15].filter((step) => base % step === 0)
   const steps = [...divisors, ...STEPS_SECONDS.map((time) => time * base)]
   const step = steps.find((candidate) => candidate * window.zoom >= 44) ?? (steps.at(-1) as number)
-  const minor = steps.findLast((candidate) => candidate < step && step % candidate === 0 && candidate * window.zoom >= 9) ?? step
+  const minor =
+    steps.findLast(
+      (candidate) => candidate < step && step % candidate === 0 && candidate * window.zoom >= 9,
+    ) ?? step
   const found: Tick[] = []
   const start = Math.ceil((firstFrame + Math.max(0, window.from)) / minor) * minor
-  for (let count = start; count <= firstFrame + window.to; count += minor) found.push({ frame: count - firstFrame, major: count % step === 0 })
+  for (let count = start; count <= firstFrame + window.to; count += minor)
+    found.push({ frame: count - firstFrame, major: count % step === 0 })
   return found
 }
 
@@ -85,14 +89,32 @@ export interface Card {
  * Lays out the cards of all cues of a reel for a zoom: full cards where they fit, one-line cards closer together,
  * counts where even those would not fit beside their frames.
  */
-export function layoutCueLane(cues: readonly Cue[], zoom: number, length: number): { look: CardLook; cards: Card[] } {
+export function layoutCueLane(
+  cues: readonly Cue[],
+  zoom: number,
+  length: number,
+): { look: CardLook; cards: Card[] } {
   const room = length * zoom
-  const look: CardLook = cues.length * 40 < room && zoom >= 0.8 ? 'full' : cues.length * 20 < room ? 'line' : 'counts'
+  const look: CardLook =
+    cues.length * 40 < room && zoom >= 0.8 ? 'full' : cues.length * 20 < room ? 'line' : 'counts'
   const height = CARD_HEIGHT[look]
   const groups = look === 'counts' ? bucket(cues, 44 / zoom) : cues.map((cue) => [cue])
-  const wishes = groups.map((group) => ({ id: group[0]?.id ?? '', wanted: (group[0]?.in ?? 0) * zoom, height }))
+  const wishes = groups.map((group) => ({
+    id: group[0]?.id ?? '',
+    wanted: (group[0]?.in ?? 0) * zoom,
+    height,
+  }))
   const places = layoutCards(wishes, 4, 0)
-  return { look, cards: groups.map((group, index) => ({ key: group[0]?.id ?? '', cues: group, frame: group[0]?.in ?? 0, top: places[index]?.top ?? 0, height })) }
+  return {
+    look,
+    cards: groups.map((group, index) => ({
+      key: group[0]?.id ?? '',
+      cues: group,
+      frame: group[0]?.in ?? 0,
+      top: places[index]?.top ?? 0,
+      height,
+    })),
+  }
 }
 
 function bucket(cues: readonly Cue[], frames: number): Cue[][] {

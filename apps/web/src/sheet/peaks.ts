@@ -26,7 +26,11 @@ export function loadPeaks(mediaId: string, level: number): Promise<PeakLevel | n
   const known = cache.get(key)
   if (known) return known
   const loading = inTurn(() => fetch(`/api/media/${encodeURIComponent(mediaId)}/peaks/${level}`))
-    .then(async (response) => (response.ok ? { step: PEAK_STEPS[level] as number, values: new Int8Array(await response.arrayBuffer()) } : null))
+    .then(async (response) =>
+      response.ok
+        ? { step: PEAK_STEPS[level] as number, values: new Int8Array(await response.arrayBuffer()) }
+        : null,
+    )
     .catch(() => null)
   void loading.then((peaks) => {
     if (!peaks) cache.delete(key)

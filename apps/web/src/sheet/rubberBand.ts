@@ -13,7 +13,10 @@ export interface Band {
 }
 
 /** Choosing every sound that a rectangle touches, by Shift and a drag over the paper. What was chosen before stays chosen. */
-export function useRubberBand(sheet: RefObject<HTMLElement | null>): { band: Band | null; beginBand: (down: PointerEvent) => void } {
+export function useRubberBand(sheet: RefObject<HTMLElement | null>): {
+  band: Band | null
+  beginBand: (down: PointerEvent) => void
+} {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const [band, setBand] = useState<Band | null>(null)
@@ -25,12 +28,25 @@ export function useRubberBand(sheet: RefObject<HTMLElement | null>): { band: Ban
       const [left, right] = [down.clientX, event.clientX].sort((a, b) => a - b) as [number, number]
       const [top, bottom] = [down.clientY, event.clientY].sort((a, b) => a - b) as [number, number]
       setBand({ left: left - box.left, top: top - box.top, width: right - left, height: bottom - top })
-      const touched = [...(sheet.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap((element) => {
-        const clip = element.getBoundingClientRect()
-        const id = element.dataset['clip']
-        return id && !isTried(id) && clip.left < right && clip.right > left && clip.top < bottom && clip.bottom > top ? [id] : []
-      })
-      dispatch(viewActions.select([...new Set([...selected, ...withGroups(store.getState().document.doc, touched)])]))
+      const touched = [...(sheet.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap(
+        (element) => {
+          const clip = element.getBoundingClientRect()
+          const id = element.dataset['clip']
+          return id &&
+            !isTried(id) &&
+            clip.left < right &&
+            clip.right > left &&
+            clip.top < bottom &&
+            clip.bottom > top
+            ? [id]
+            : []
+        },
+      )
+      dispatch(
+        viewActions.select([
+          ...new Set([...selected, ...withGroups(store.getState().document.doc, touched)]),
+        ]),
+      )
     }
     const onUp = (): void => {
       removeEventListener('pointermove', onMove)

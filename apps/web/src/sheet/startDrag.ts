@@ -18,7 +18,11 @@ export interface DragPlan {
   /** Id of what is dragged. */
   readonly id: string
   /** The edit for a way of the pointer: `x` in pixels, `y` in pixels and in samples. */
-  readonly compute: (doc: ReelDocument, way: { x: number; y: number; by: number }, event: PointerEvent) => Result<Change>
+  readonly compute: (
+    doc: ReelDocument,
+    way: { x: number; y: number; by: number },
+    event: PointerEvent,
+  ) => Result<Change>
   /** Sample that the picture shows meanwhile; null leaves it where it is. */
   readonly follow?: (doc: ReelDocument) => number | null
   /** Said beside the gate; the edit's own label when left out. */
@@ -38,7 +42,13 @@ const THRESHOLD = 3
 export function startDrag(
   down: ReactPointerEvent,
   plan: DragPlan,
-  place: { dispatch: AppDispatch; store: AppStore; transport: Transport; perPixel: number; show: (dragging: Dragging | null, refused: string | null) => void },
+  place: {
+    dispatch: AppDispatch
+    store: AppStore
+    transport: Transport
+    perPixel: number
+    show: (dragging: Dragging | null, refused: string | null) => void
+  },
 ): void {
   if (down.button !== 0) return
   down.preventDefault()
@@ -64,7 +74,11 @@ export function startDrag(
       last = wish
       shown = after.value
     }
-    const label = !change.ok ? change.message : after.ok && plan.tell ? plan.tell(after.value) : change.value.label
+    const label = !change.ok
+      ? change.message
+      : after.ok && plan.tell
+        ? plan.tell(after.value)
+        : change.value.label
     const seen = after.ok ? (plan.follow?.(after.value) ?? null) : null
     // The browser hands moves out right before it paints: drawn now, they are in that very paint, and not in the next one.
     flushSync(() => {

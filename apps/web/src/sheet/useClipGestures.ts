@@ -83,12 +83,16 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
       return {
         snap: (sample: number, event: PointerEvent): number => {
           on = event.ctrlKey ? null : nearestMagnet(magnets, sample, reach)
-          return on?.at ?? (event.ctrlKey ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate))
+          return (
+            on?.at ?? (event.ctrlKey ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate))
+          )
         },
-        said: (): string => (on ? `, on ${on.what === 'onset' || on.what === 'edge' ? 'an' : 'a'} ${on.what}` : ''),
+        said: (): string =>
+          on ? `, on ${on.what === 'onset' || on.what === 'edge' ? 'an' : 'a'} ${on.what}` : '',
       }
     }
-    const timecode = (sample: number): string => formatTimecode(reel.firstFrame + sampleToFrame(Math.max(0, sample), rate), rate)
+    const timecode = (sample: number): string =>
+      formatTimecode(reel.firstFrame + sampleToFrame(Math.max(0, sample), rate), rate)
     const offsetOf = (samples: number): string => {
       const frames = (samples * rate.num) / (rate.den * 48_000)
       return `${samples < 0 ? '−' : '+'}${Math.abs(frames).toFixed(Number.isInteger(Math.round(frames * 100) / 100) ? 0 : 2)} fr`
@@ -109,7 +113,8 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
           return begin(down, {
             id: clip.id,
             compute: (doc, { by }) => slipClip(doc, { id: clip.id, by: Math.round(by) }),
-            tell: (doc) => `${clip.name} slipped ${offsetOf(clip.offset - (doc.clip.get(clip.id)?.offset ?? 0))}`,
+            tell: (doc) =>
+              `${clip.name} slipped ${offsetOf(clip.offset - (doc.clip.get(clip.id)?.offset ?? 0))}`,
           })
         const syncAt = syncPlace(clip)
         const { snap, said } = snapper(new Set(ids))
@@ -118,14 +123,21 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
           compute: (doc, { by }, event) => {
             const to = Math.max(clip.sync - clip.offset, snap(syncAt + by, event))
             const trackId = ids.length === 1 ? trackAt(event.clientX) : null
-            return moveClips(doc, { ids, by: to - syncAt, meet: event.shiftKey, ...(trackId && trackId !== clip.trackId ? { trackId } : {}) })
+            return moveClips(doc, {
+              ids,
+              by: to - syncAt,
+              meet: event.shiftKey,
+              ...(trackId && trackId !== clip.trackId ? { trackId } : {}),
+            })
           },
           follow: (doc) => placeOf(doc, clip.id),
-          tell: (doc) => `${timecode(placeOf(doc, clip.id) ?? 0)}  ${offsetOf((placeOf(doc, clip.id) ?? 0) - syncAt)}${said()}`,
+          tell: (doc) =>
+            `${timecode(placeOf(doc, clip.id) ?? 0)}  ${offsetOf((placeOf(doc, clip.id) ?? 0) - syncAt)}${said()}`,
         })
       },
       onFocus: () => {
-        if (!store.getState().view.selected.includes(clip.id)) dispatch(viewActions.select(withGroups(store.getState().document.doc, [clip.id])))
+        if (!store.getState().view.selected.includes(clip.id))
+          dispatch(viewActions.select(withGroups(store.getState().document.doc, [clip.id])))
       },
     })
 
@@ -144,7 +156,11 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
           id: clip.id,
           compute: (doc, { by }, event) =>
             first && second
-              ? rollBoundary(doc, { firstId: first.id, secondId: second.id, to: snap(second.start + by, event) })
+              ? rollBoundary(doc, {
+                  firstId: first.id,
+                  secondId: second.id,
+                  to: snap(second.start + by, event),
+                })
               : trimClip(doc, { id: clip.id, end, to: snap(edge + by, event) }),
           follow: (doc) => edgeOf(doc, clip.id, end),
           tell: (doc) => `${timecode(edge + moved(doc))}  ${offsetOf(moved(doc))}${said()}`,
@@ -163,7 +179,8 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
               fields: { [end]: Math.round(clip[end] + (end === 'fadeIn' ? by : -by)) },
               label: `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${clip.name}`,
             }),
-          tell: (doc) => `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${Math.round((doc.clip.get(clip.id)?.[end] ?? 0) / 48)} ms`,
+          tell: (doc) =>
+            `${end === 'fadeIn' ? 'Fade in' : 'Fade out'} ${Math.round((doc.clip.get(clip.id)?.[end] ?? 0) / 48)} ms`,
         })
       },
     })
@@ -174,7 +191,12 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
         const ids = chosen.includes(clip.id) ? chosen : [clip.id]
         begin(down, {
           id: clip.id,
-          compute: (doc, { x }, event) => shapeClips(doc, { ids, gainBy: Math.round(x * GAIN_STEP * (event.shiftKey ? 1 : 10)) / 10, label: `Gain of ${clip.name}` }),
+          compute: (doc, { x }, event) =>
+            shapeClips(doc, {
+              ids,
+              gainBy: Math.round(x * GAIN_STEP * (event.shiftKey ? 1 : 10)) / 10,
+              label: `Gain of ${clip.name}`,
+            }),
           tell: (doc) => `${clip.name}: ${(doc.clip.get(clip.id)?.gain ?? 0).toFixed(1)} dB`,
         })
       },

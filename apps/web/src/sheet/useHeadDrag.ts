@@ -11,7 +11,10 @@ const THRESHOLD = 6
  *
  * @returns Where it would go, in pixels from the left of the tracks, or null; and what a head calls when it is pressed.
  */
-export function useHeadDrag(scroller: RefObject<HTMLElement | null>, columns: readonly Column[]): { gap: number | null; onDrag: (down: PointerEvent, track: Track) => void } {
+export function useHeadDrag(
+  scroller: RefObject<HTMLElement | null>,
+  columns: readonly Column[],
+): { gap: number | null; onDrag: (down: PointerEvent, track: Track) => void } {
   const dispatch = useAppDispatch()
   const [gap, setGap] = useState<number | null>(null)
   const onDrag = (down: PointerEvent, track: Track): void => {
@@ -32,7 +35,8 @@ export function useHeadDrag(scroller: RefObject<HTMLElement | null>, columns: re
     }
     const onUp = (): void => {
       end()
-      if (next !== undefined) dispatch(edit((doc) => moveTrack(doc, { id: track.id, before: next?.tracks[0]?.id ?? null })))
+      if (next !== undefined)
+        dispatch(edit((doc) => moveTrack(doc, { id: track.id, before: next?.tracks[0]?.id ?? null })))
     }
     const onKey = (event: KeyboardEvent): void => {
       if (event.key !== 'Escape') return

@@ -21,19 +21,29 @@ export interface Place {
  * @param placeAt - The place under a point of the page; null outside of the reel.
  * @param start - Timecode of the reel's first frame, in frames.
  */
-export function useSoundDrop(placeAt: (x: number, y: number) => Place | null, rate: FrameRate, start: number) {
+export function useSoundDrop(
+  placeAt: (x: number, y: number) => Place | null,
+  rate: FrameRate,
+  start: number,
+) {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const [over, setOver] = useState<string | null>(null)
-  const trackOf = (place: Place): Track | undefined => store.getState().document.doc.track.get(place.trackId ?? '')
+  const trackOf = (place: Place): Track | undefined =>
+    store.getState().document.doc.track.get(place.trackId ?? '')
   return {
     /** What a drop would do, or null when nothing is dragged over the Sheet. */
     over,
     drop: {
       onDragOver: (event: DragEvent) => {
-        const place = event.dataTransfer.types.includes(SOUND_DRAG) ? placeAt(event.clientX, event.clientY) : null
+        const place = event.dataTransfer.types.includes(SOUND_DRAG)
+          ? placeAt(event.clientX, event.clientY)
+          : null
         if (place) event.preventDefault()
-        setOver(place && `${formatTimecode(start + place.frame, rate)} on ${trackOf(place)?.name ?? 'a free track'}`)
+        setOver(
+          place &&
+            `${formatTimecode(start + place.frame, rate)} on ${trackOf(place)?.name ?? 'a free track'}`,
+        )
       },
       onDragLeave: () => setOver(null),
       onDrop: (event: DragEvent) => {
@@ -46,7 +56,13 @@ export function useSoundDrop(placeAt: (x: number, y: number) => Place | null, ra
         const id = crypto.randomUUID()
         const track = trackOf(place)
         const args = {
-          ...{ id, newTrackId: crypto.randomUUID(), cueId: null, frame: place.frame, sound: soundToTry(sound, trying) },
+          ...{
+            id,
+            newTrackId: crypto.randomUUID(),
+            cueId: null,
+            frame: place.frame,
+            sound: soundToTry(sound, trying),
+          },
           ...(track ? { category: track.category, trackId: track.id } : { category: guessCategory(sound) }),
         }
         if (dispatch(edit((doc) => placeSound(doc, args)))) dispatch(viewActions.select([id]))

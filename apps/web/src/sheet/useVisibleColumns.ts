@@ -12,13 +12,22 @@ const STEP = 40
  * @param width - Pixels that can be seen.
  * @returns The columns, and the handler for the scroller.
  */
-export function useVisibleColumns(scroller: RefObject<HTMLElement | null>, columns: readonly Column[], width: number): { seen: readonly Column[]; onScroll: () => void } {
+export function useVisibleColumns(
+  scroller: RefObject<HTMLElement | null>,
+  columns: readonly Column[],
+  width: number,
+): { seen: readonly Column[]; onScroll: () => void } {
   const [step, setStep] = useState(0)
-  const onScroll = useCallback(() => setStep(Math.floor((scroller.current?.scrollLeft ?? 0) / STEP)), [scroller])
+  const onScroll = useCallback(
+    () => setStep(Math.floor((scroller.current?.scrollLeft ?? 0) / STEP)),
+    [scroller],
+  )
   useEffect(onScroll, [onScroll, columns, width])
   const seen = useMemo(() => {
     const left = step * STEP
-    return columns.filter((column) => column.left + column.width > left - BEYOND && column.left < left + STEP + width + BEYOND)
+    return columns.filter(
+      (column) => column.left + column.width > left - BEYOND && column.left < left + STEP + width + BEYOND,
+    )
   }, [columns, step, width])
   return { seen, onScroll }
 }

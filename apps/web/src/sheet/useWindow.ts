@@ -42,7 +42,13 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
 
 const frameOf = (sample: number, rate: FrameRate): number => (sample * rate.num) / (48_000 * rate.den)
 
-function place(layers: readonly RefObject<HTMLElement | null>[], window: Window, frame: number, height: number): void {
+function place(
+  layers: readonly RefObject<HTMLElement | null>[],
+  window: Window,
+  frame: number,
+  height: number,
+): void {
   const y = height * GATE - (frame - window.anchor) * window.zoom
-  for (const layer of layers) if (layer.current) layer.current.style.transform = `translate3d(0, ${y.toFixed(2)}px, 0)`
+  for (const layer of layers)
+    if (layer.current) layer.current.style.transform = `translate3d(0, ${y.toFixed(2)}px, 0)`
 }

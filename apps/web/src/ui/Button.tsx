@@ -8,7 +8,11 @@ const LOOKS = {
 } as const
 
 /** A button of the application. `look="gate"` is for the one primary act of a screen. */
-export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof LOOKS }) {
+export function Button({
+  look = 'plain',
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof LOOKS }) {
   return (
     <button
       type="button"
@@ -21,7 +25,9 @@ export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAt
 /** A key as it is written on the keyboard. */
 export function Kbd({ children, onDark = false }: { children: ReactNode; onDark?: boolean }) {
   return (
-    <kbd className={`rounded-[3px] border border-b-2 px-1 py-px font-mono text-[10.5px] leading-none font-semibold ${onDark ? 'border-current/40' : 'border-line bg-paper'}`}>
+    <kbd
+      className={`rounded-[3px] border border-b-2 px-1 py-px font-mono text-[10.5px] leading-none font-semibold ${onDark ? 'border-current/40' : 'border-line bg-paper'}`}
+    >
       {children}
     </kbd>
   )
@@ -29,5 +35,11 @@ export function Kbd({ children, onDark = false }: { children: ReactNode; onDark?
 
 /** A small framed fact. */
 export function Chip({ children, className = '' }: { children: ReactNode; className?: string }) {
-  return <span className={`rounded-[3px] border border-line bg-card px-1.5 py-px text-[11px] whitespace-nowrap ${className}`}>{children}</span>
+  return (
+    <span
+      className={`rounded-[3px] border border-line bg-card px-1.5 py-px text-[11px] whitespace-nowrap ${className}`}
+    >
+      {children}
+    </span>
+  )
 }

@@ -3,7 +3,13 @@
  *
  * @param options - Pairs of the value and how it is called.
  */
-export function Choice<T extends string>(props: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (value: T) => void; className?: string }) {
+export function Choice<T extends string>(props: {
+  label: string
+  value: T
+  options: readonly (readonly [T, string])[]
+  onChange: (value: T) => void
+  className?: string
+}) {
   return (
     <select
       aria-label={props.label}

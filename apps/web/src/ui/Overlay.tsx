@@ -2,12 +2,24 @@ import { Dialog, DialogPanel } from '@headlessui/react'
 import type { ReactNode } from 'react'
 
 /** Something that has the screen to itself until it is closed; Esc and a press beside it close it. @param className - Width and layout of the panel. */
-export function Overlay({ open, onClose, className = '', children }: { open: boolean; onClose: () => void; className?: string; children: ReactNode }) {
+export function Overlay({
+  open,
+  onClose,
+  className = '',
+  children,
+}: {
+  open: boolean
+  onClose: () => void
+  className?: string
+  children: ReactNode
+}) {
   return (
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-black/40" aria-hidden />
       <div className="fixed inset-0 grid place-items-center p-6">
-        <DialogPanel className={`max-h-full rounded-[6px] border border-line bg-card ${className}`}>{children}</DialogPanel>
+        <DialogPanel className={`max-h-full rounded-[6px] border border-line bg-card ${className}`}>
+          {children}
+        </DialogPanel>
       </div>
     </Dialog>
   )

@@ -1,5 +1,8 @@
 /** Where a value stands on a slider, and back: straight, or by octaves for frequencies (0 is its lowest place). */
-const OCTAVES = { there: (value: number, low: number) => Math.log2(Math.max(value, low) / low), back: (place: number, low: number) => low * 2 ** place }
+const OCTAVES = {
+  there: (value: number, low: number) => Math.log2(Math.max(value, low) / low),
+  back: (place: number, low: number) => low * 2 ** place,
+}
 
 /**
  * A slider that commits once, on release, so that one pull is one undo; meanwhile `onPull` is told, so that it is heard.

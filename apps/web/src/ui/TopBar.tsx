@@ -5,7 +5,15 @@ import { setTheme } from '../app/theme.js'
 import { Button } from './Button.js'
 
 /** The bar on top of every page: where one is, where one can go. */
-export function TopBar({ where, reelId, children }: { where: ReactNode; reelId?: string; children?: ReactNode }) {
+export function TopBar({
+  where,
+  reelId,
+  children,
+}: {
+  where: ReactNode
+  reelId?: string
+  children?: ReactNode
+}) {
   const [night, setNight] = useState(document.documentElement.dataset['theme'] === 'night')
   const turn = (): void => {
     setTheme(night ? 'day' : 'night')
@@ -25,23 +33,47 @@ export function TopBar({ where, reelId, children }: { where: ReactNode; reelId?:
   ]
   return (
     <header className="flex h-10 shrink-0 items-center gap-3.5 border-b border-line bg-paper-2 px-3.5">
-      <Link to="/" className="flex items-center gap-1.5 text-[17px] font-extrabold tracking-tight" aria-label="Yodel, all shows">
+      <Link
+        to="/"
+        className="flex items-center gap-1.5 text-[17px] font-extrabold tracking-tight"
+        aria-label="Yodel, all shows"
+      >
         <svg width="22" height="18" viewBox="0 0 22 18" aria-hidden>
-          <path d="M1 16 L7 5 L11 11 L15 2 L21 16" fill="none" stroke="currentColor" strokeWidth="2.4" strokeLinejoin="round" strokeLinecap="round" />
+          <path
+            d="M1 16 L7 5 L11 11 L15 2 L21 16"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2.4"
+            strokeLinejoin="round"
+            strokeLinecap="round"
+          />
         </svg>
         Yodel
       </Link>
       <div className="flex min-w-0 items-center gap-1.5 truncate text-ink-2">{where}</div>
       <nav className="ml-2 flex gap-0.5" aria-label="Places">
         {places.map(([to, name]) => (
-          <NavLink key={to} to={to} end className={({ isActive }) => `rounded px-2.5 py-1 ${isActive ? 'bg-ink font-semibold text-paper' : 'text-ink-2 hover:text-ink'}`}>
+          <NavLink
+            key={to}
+            to={to}
+            end
+            className={({ isActive }) =>
+              `rounded px-2.5 py-1 ${isActive ? 'bg-ink font-semibold text-paper' : 'text-ink-2 hover:text-ink'}`
+            }
+          >
             {name}
           </NavLink>
         ))}
       </nav>
       <div className="ml-auto flex items-center gap-2 text-ink-2">
         {children}
-        <Button look="bare" className="px-1.5" onClick={turn} aria-label={night ? 'Day theme' : 'Night theme'} title={night ? 'Day theme' : 'Night theme'}>
+        <Button
+          look="bare"
+          className="px-1.5"
+          onClick={turn}
+          aria-label={night ? 'Day theme' : 'Night theme'}
+          title={night ? 'Day theme' : 'Night theme'}
+        >
           {night ? <Sun size={15} /> : <Moon size={15} />}
         </Button>
       </div>

@@ -2,7 +2,8 @@ import { expect, it } from 'vitest'
 import { fitText } from './fitText.js'
 
 /** Ten pixels a character. */
-const fit = (text: string, width: number, lines = 1): string => fitText(text, '', width, lines, (part) => [...part].length * 10)
+const fit = (text: string, width: number, lines = 1): string =>
+  fitText(text, '', width, lines, (part) => [...part].length * 10)
 
 it('breaks between words, and takes of the rest what goes on the last line', () => {
   expect(fit('Ground frame lever, set 2', 70, 4)).toBe('Ground\nframe\nlever,\nset 2')

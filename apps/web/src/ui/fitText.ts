@@ -41,7 +41,8 @@ export function fitText(text: string, font: string, width: number, lines = 1, me
   for (const [index, word] of words.entries()) {
     if (line !== '' && measure((line + word).trimEnd(), font) > width) {
       // The last line takes as much of the rest as goes on it.
-      if (done.length === lines - 1) return [...done, cutTo(line + words.slice(index).join(''), font, width, measure)].join('\n')
+      if (done.length === lines - 1)
+        return [...done, cutTo(line + words.slice(index).join(''), font, width, measure)].join('\n')
       done.push(cutTo(line.trimEnd(), font, width, measure))
       line = ''
     }

@@ -88,7 +88,16 @@ export function countAnew(): void {
 }
 
 /** One recording of the catalogue. @param code - Category code that its file name begins with. @param peak - dBFS. */
-export function entry(shelf: string, code: string, name: string, description: string, keywords: string, category: string, making: Making, peak = -6): DemoRecording {
+export function entry(
+  shelf: string,
+  code: string,
+  name: string,
+  description: string,
+  keywords: string,
+  category: string,
+  making: Making,
+  peak = -6,
+): DemoRecording {
   const index = made++
   // Deep bodies and beds want their full depth; the rest takes turns through the formats a disk really holds.
   const format = FORMATS[index % FORMATS.length] ?? 'wav24'
@@ -97,8 +106,21 @@ export function entry(shelf: string, code: string, name: string, description: st
   const bed = category === 'Weather' || category === 'Rooms' || category === 'Tones'
   const rate = bed || format === 'ogg' || format === 'mp3' ? 48_000 : (RATES[index % RATES.length] ?? 48_000)
   const licence = index % 3 === 0 ? 'CC0 1.0' : 'Quillfeather house library'
-  return { shelf, file, format, rate, name, description, keywords, category, licence, peak, make: (sampleRate) => making(sampleRate, seeded(7919 * (index + 1))) }
+  return {
+    shelf,
+    file,
+    format,
+    rate,
+    name,
+    description,
+    keywords,
+    category,
+    licence,
+    peak,
+    make: (sampleRate) => making(sampleRate, seeded(7919 * (index + 1))),
+  }
 }
 
 /** As many of a kind as are asked for, numbered from 1. */
-export const sets = <T>(count: number, make: (index: number) => T): T[] => Array.from({ length: count }, (_, index) => make(index + 1))
+export const sets = <T>(count: number, make: (index: number) => T): T[] =>
+  Array.from({ length: count }, (_, index) => make(index + 1))

@@ -5,7 +5,15 @@ import { entry, mono, row, sets, wide, type DemoRecording } from './entry.js'
 export function more(): DemoRecording[] {
   return [
     ...sets(6, (n) =>
-      entry('Boxes & Levers', 'LEVR', `Lever, quick pull ${n}`, 'Small lever in one go', 'lever, iron, quick, pull, light', 'Mechanisms', mono(v.lever(1.5 + n * 0.15, 0.5))),
+      entry(
+        'Boxes & Levers',
+        'LEVR',
+        `Lever, quick pull ${n}`,
+        'Small lever in one go',
+        'lever, iron, quick, pull, light',
+        'Mechanisms',
+        mono(v.lever(1.5 + n * 0.15, 0.5)),
+      ),
     ),
     ...sets(6, (n) =>
       entry(
@@ -20,10 +28,39 @@ export function more(): DemoRecording[] {
       ),
     ),
     ...sets(4, (n) =>
-      entry('Boxes & Levers', 'WOOD', `Desk lid ${n}`, 'Sloping desk, lid let down', 'desk, lid, wood, shut, thud', 'Mechanisms', mono(v.wood(0.7 + n * 0.1)), -10),
+      entry(
+        'Boxes & Levers',
+        'WOOD',
+        `Desk lid ${n}`,
+        'Sloping desk, lid let down',
+        'desk, lid, wood, shut, thud',
+        'Mechanisms',
+        mono(v.wood(0.7 + n * 0.1)),
+        -10,
+      ),
     ),
-    ...sets(3, (n) => entry('Boxes & Levers', 'SPRG', `Spring, short ${n}`, 'Small spring plucked', 'spring, pluck, metal, short', 'Mechanisms', mono(v.spring), -14)),
-    entry('Boxes & Levers', 'WOOD', 'Desk lid, row', 'Let down twelve times', 'desk, lid, wood, shut, row', 'Mechanisms', row(v.wood(0.8), 12, [0.8, 1.3]), -10),
+    ...sets(3, (n) =>
+      entry(
+        'Boxes & Levers',
+        'SPRG',
+        `Spring, short ${n}`,
+        'Small spring plucked',
+        'spring, pluck, metal, short',
+        'Mechanisms',
+        mono(v.spring),
+        -14,
+      ),
+    ),
+    entry(
+      'Boxes & Levers',
+      'WOOD',
+      'Desk lid, row',
+      'Let down twelve times',
+      'desk, lid, wood, shut, row',
+      'Mechanisms',
+      row(v.wood(0.8), 12, [0.8, 1.3]),
+      -10,
+    ),
     ...sets(4, (n) =>
       entry(
         'Boots & Cloth',
@@ -49,7 +86,16 @@ export function more(): DemoRecording[] {
       ),
     ),
     ...sets(3, (n) =>
-      entry('Boots & Cloth', 'CLTH', `Scarf ${n}`, 'Wool wound round once', 'scarf, cloth, wool, wind, rustle', 'Footsteps and cloth', mono(v.cloth(1 + n * 0.2)), -20),
+      entry(
+        'Boots & Cloth',
+        'CLTH',
+        `Scarf ${n}`,
+        'Wool wound round once',
+        'scarf, cloth, wool, wind, rustle',
+        'Footsteps and cloth',
+        mono(v.cloth(1 + n * 0.2)),
+        -20,
+      ),
     ),
     entry(
       'Boots & Cloth',
@@ -61,7 +107,29 @@ export function more(): DemoRecording[] {
       row(v.boardStep(0.6), 30, [0.6, 0.85]),
       -14,
     ),
-    ...sets(5, (n) => entry('Weather & Wires', 'THND', `Thunder roll ${n}`, 'Rolls without a crack', 'thunder, roll, storm, far', 'Weather', mono(v.thunder(3 + n)), -12)),
-    ...sets(4, (n) => entry('Weather & Wires', 'WIRE', `Single wire ${n}`, 'One wire sings', 'wire, hum, sing, tone, telegraph', 'Tones', wide(v.wires(8, 120 + n * 40)), -22)),
+    ...sets(5, (n) =>
+      entry(
+        'Weather & Wires',
+        'THND',
+        `Thunder roll ${n}`,
+        'Rolls without a crack',
+        'thunder, roll, storm, far',
+        'Weather',
+        mono(v.thunder(3 + n)),
+        -12,
+      ),
+    ),
+    ...sets(4, (n) =>
+      entry(
+        'Weather & Wires',
+        'WIRE',
+        `Single wire ${n}`,
+        'One wire sings',
+        'wire, hum, sing, tone, telegraph',
+        'Tones',
+        wide(v.wires(8, 120 + n * 40)),
+        -22,
+      ),
+    ),
   ]
 }

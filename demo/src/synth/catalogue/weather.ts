@@ -5,15 +5,70 @@ const WEATHER = 'Weather & Wires'
 
 /** What is heard outside, and beds. */
 export function weather(): DemoRecording[] {
-  const b = (code: string, name: string, description: string, keywords: string, category: string, making: Making, peak?: number): DemoRecording =>
-    entry(WEATHER, code, name, description, keywords, category, making, peak)
+  const b = (
+    code: string,
+    name: string,
+    description: string,
+    keywords: string,
+    category: string,
+    making: Making,
+    peak?: number,
+  ): DemoRecording => entry(WEATHER, code, name, description, keywords, category, making, peak)
   return [
-    b('RAIN', 'Rain on slate, wide', 'Steady rain on a slate roof and yard, outside', 'rain, slate, roof, weather, steady, outside', 'Weather', wide(v.rain(50, 1)), -16),
-    b('RAIN', 'Rain on slate, inside', 'The same rain heard from a small room', 'rain, roof, inside, interior, muffled, room', 'Weather', wide(v.rain(50, 0.15)), -20),
-    b('RAIN', 'Rain on window', 'Drops on panes, close', 'rain, window, glass, drops, inside', 'Weather', wide(v.rain(45, 0.5, 110)), -18),
-    b('RAIN', 'Gutter drip', 'Slow drops in a gutter', 'drip, water, gutter, drops', 'Weather', row(v.bounce(5), 20, [0.8, 2]), -20),
-    b('WIND', 'Wind over the cutting', 'Low wind with slow gusts', 'wind, gust, night, low, weather', 'Weather', wide(v.wind(45, 240)), -18),
-    b('WIND', 'Draught under a door', 'Thin whistling draught', 'wind, draught, whistle, door, thin', 'Weather', mono(v.wind(40, 760)), -22),
+    b(
+      'RAIN',
+      'Rain on slate, wide',
+      'Steady rain on a slate roof and yard, outside',
+      'rain, slate, roof, weather, steady, outside',
+      'Weather',
+      wide(v.rain(50, 1)),
+      -16,
+    ),
+    b(
+      'RAIN',
+      'Rain on slate, inside',
+      'The same rain heard from a small room',
+      'rain, roof, inside, interior, muffled, room',
+      'Weather',
+      wide(v.rain(50, 0.15)),
+      -20,
+    ),
+    b(
+      'RAIN',
+      'Rain on window',
+      'Drops on panes, close',
+      'rain, window, glass, drops, inside',
+      'Weather',
+      wide(v.rain(45, 0.5, 110)),
+      -18,
+    ),
+    b(
+      'RAIN',
+      'Gutter drip',
+      'Slow drops in a gutter',
+      'drip, water, gutter, drops',
+      'Weather',
+      row(v.bounce(5), 20, [0.8, 2]),
+      -20,
+    ),
+    b(
+      'WIND',
+      'Wind over the cutting',
+      'Low wind with slow gusts',
+      'wind, gust, night, low, weather',
+      'Weather',
+      wide(v.wind(45, 240)),
+      -18,
+    ),
+    b(
+      'WIND',
+      'Draught under a door',
+      'Thin whistling draught',
+      'wind, draught, whistle, door, thin',
+      'Weather',
+      mono(v.wind(40, 760)),
+      -22,
+    ),
     ...sets(3, (n) =>
       b(
         'THND',
@@ -25,7 +80,15 @@ export function weather(): DemoRecording[] {
         -6 - 3 * n,
       ),
     ),
-    b('WIRE', 'Telegraph wires hum', 'Wires sing in the wind', 'wires, hum, telegraph, drone, tone', 'Tones', wide(v.wires(30, 96)), -20),
+    b(
+      'WIRE',
+      'Telegraph wires hum',
+      'Wires sing in the wind',
+      'wires, hum, telegraph, drone, tone',
+      'Tones',
+      wide(v.wires(30, 96)),
+      -20,
+    ),
     b(
       'TRAN',
       'Goods train passes left to right',
@@ -35,7 +98,15 @@ export function weather(): DemoRecording[] {
       passing(v.train(12), -0.85, 0.85),
       -4,
     ),
-    b('TRAN', 'Goods train, distant', 'The same train a field away', 'train, distant, far, wheels, railway', 'Trains', rolling(v.train(20)), -18),
+    b(
+      'TRAN',
+      'Goods train, distant',
+      'The same train a field away',
+      'train, distant, far, wheels, railway',
+      'Trains',
+      rolling(v.train(20)),
+      -18,
+    ),
     ...sets(2, (n) =>
       b(
         'WHIS',
@@ -47,7 +118,23 @@ export function weather(): DemoRecording[] {
         -8,
       ),
     ),
-    b('ROOM', 'Room tone, signal box', 'Small wooden room at night, almost nothing', 'room tone, ambience, quiet, interior, night', 'Rooms', wide(v.wind(45, 110)), -34),
-    b('ROOM', 'Room tone, waiting room', 'Larger, tiled, empty', 'room tone, ambience, quiet, interior, empty', 'Rooms', wide(v.wind(45, 180)), -36),
+    b(
+      'ROOM',
+      'Room tone, signal box',
+      'Small wooden room at night, almost nothing',
+      'room tone, ambience, quiet, interior, night',
+      'Rooms',
+      wide(v.wind(45, 110)),
+      -34,
+    ),
+    b(
+      'ROOM',
+      'Room tone, waiting room',
+      'Larger, tiled, empty',
+      'room tone, ambience, quiet, interior, empty',
+      'Rooms',
+      wide(v.wind(45, 180)),
+      -36,
+    ),
   ]
 }

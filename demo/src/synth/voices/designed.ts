@@ -12,7 +12,13 @@ export const whoosh =
       const at = i / slices
       const near = at < middle ? at / middle : (1 - at) / (1 - middle)
       const slice = shape(
-        filter(noise((2.4 * time) / slices, rate, random), rate, 'band', low + (high - low) * near ** 1.5, 1.4),
+        filter(
+          noise((2.4 * time) / slices, rate, random),
+          rate,
+          'band',
+          low + (high - low) * near ** 1.5,
+          1.4,
+        ),
         rate,
         (t) => Math.sin((Math.PI * t * slices) / (2.4 * time)) ** 2,
       )
@@ -32,7 +38,13 @@ export const impact =
       phase += (2 * Math.PI * note * (1 + 2.2 * Math.exp(-t * 18))) / rate
       out[i] = Math.sin(phase) * Math.exp((-3 * t) / tail)
     }
-    addAt(out, shape(filter(noise(0.12, rate, random), rate, 'high', 900), rate, strike(0.0008, 0.05)), 0, rate, 0.6)
+    addAt(
+      out,
+      shape(filter(noise(0.12, rate, random), rate, 'high', 900), rate, strike(0.0008, 0.05)),
+      0,
+      rate,
+      0.6,
+    )
     return out
   }
 
@@ -41,7 +53,10 @@ export const riser =
   (time: number, from: number, to: number): Voice =>
   (rate, random) => {
     const out = silence(time, rate)
-    const voices = Array.from({ length: 5 }, () => ({ phase: random() * 6, detune: between(random, 0.985, 1.015) }))
+    const voices = Array.from({ length: 5 }, () => ({
+      phase: random() * 6,
+      detune: between(random, 0.985, 1.015),
+    }))
     for (let i = 0; i < out.length; i++) {
       const part = i / out.length
       const pitch = from * (to / from) ** part
@@ -70,7 +85,8 @@ export const drone =
     for (const part of parts) {
       const beat = drift(random, 0.09)
       const step = (2 * Math.PI * note * part * between(random, 0.997, 1.003)) / rate
-      for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (Math.sin(step * i) * (0.3 + beat(i / rate))) / (1 + part)
+      for (let i = 0; i < out.length; i++)
+        out[i] = (out[i] as number) + (Math.sin(step * i) * (0.3 + beat(i / rate))) / (1 + part)
     }
     return shape(out, rate, (t) => Math.min(1, t / 1.5, (time - t) / 1.5))
   }
@@ -80,7 +96,10 @@ export const shimmer =
   (note: number): Voice =>
   (rate, random) =>
     modal(
-      Array.from({ length: 14 }, (_, i) => [note * (1 + i * 0.53 + 0.03 * random()), 2.4 / (1 + i * 0.3), 1 / (1 + i * 0.4)] as const),
+      Array.from(
+        { length: 14 },
+        (_, i) => [note * (1 + i * 0.53 + 0.03 * random()), 2.4 / (1 + i * 0.3), 1 / (1 + i * 0.4)] as const,
+      ),
       rate,
       random,
       0.01,

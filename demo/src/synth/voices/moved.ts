@@ -8,7 +8,13 @@ export const gravelStep =
   (weight = 1): Voice =>
   (rate, random) => {
     const out = silence(0.42, rate)
-    addAt(out, shape(filter(noise(0.12, rate, random), rate, 'low', 170), rate, strike(0.003, 0.09)), 0.002, rate, 1.4 * weight)
+    addAt(
+      out,
+      shape(filter(noise(0.12, rate, random), rate, 'low', 170), rate, strike(0.003, 0.09)),
+      0.002,
+      rate,
+      1.4 * weight,
+    )
     for (const [start, spread, count, level] of [
       [0, 0.05, 38, 1],
       [0.12, 0.11, 46, 0.6],
@@ -44,10 +50,20 @@ export const stoneStep: Voice = (rate, random) => {
   const out = silence(0.4, rate)
   addAt(out, tick(1500, 0.03)(rate, random), 0, rate, 1)
   addAt(out, tick(3400, 0.012)(rate, random), 0, rate, 0.7)
-  addAt(out, shape(filter(noise(0.08, rate, random), rate, 'low', 240), rate, strike(0.001, 0.07)), 0, rate, 0.9)
   addAt(
     out,
-    shape(filter(noise(0.14, rate, random), rate, 'high', 3200), rate, (t) => Math.sin((Math.PI * t) / 0.14) ** 2),
+    shape(filter(noise(0.08, rate, random), rate, 'low', 240), rate, strike(0.001, 0.07)),
+    0,
+    rate,
+    0.9,
+  )
+  addAt(
+    out,
+    shape(
+      filter(noise(0.14, rate, random), rate, 'high', 3200),
+      rate,
+      (t) => Math.sin((Math.PI * t) / 0.14) ** 2,
+    ),
     0.07,
     rate,
     0.16,
@@ -103,7 +119,12 @@ export const cloth =
     const out = silence(0.3 * swells + 0.2, rate)
     for (let i = 0; i < swells; i++) {
       const length = between(random, 0.16, 0.32)
-      const swell = filter(filter(noise(length, rate, random), rate, 'band', 2300 * brightness, 0.5), rate, 'high', 500)
+      const swell = filter(
+        filter(noise(length, rate, random), rate, 'band', 2300 * brightness, 0.5),
+        rate,
+        'high',
+        500,
+      )
       const rough = drift(random, 24)
       addAt(
         out,

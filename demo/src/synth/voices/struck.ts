@@ -1,8 +1,21 @@
-import { addAt, between, drift, filter, modal, noise, shape, silence, strike, type Mode, type Voice } from '../dsp.js'
+import {
+  addAt,
+  between,
+  drift,
+  filter,
+  modal,
+  noise,
+  shape,
+  silence,
+  strike,
+  type Mode,
+  type Voice,
+} from '../dsp.js'
 
 // Iron, wood and bells: what sounds because something has hit it.
 
-const scaled = (modes: readonly Mode[], pitch: number, decay: number): Mode[] => modes.map(([f, d, l]) => [f * pitch, d * decay, l])
+const scaled = (modes: readonly Mode[], pitch: number, decay: number): Mode[] =>
+  modes.map(([f, d, l]) => [f * pitch, d * decay, l])
 
 const IRON: Mode[] = [
   [310, 0.5, 0.7],
@@ -89,7 +102,11 @@ export const lever =
 
 /** A spring that rings out after a blow. */
 export const spring: Voice = (rate, random) => {
-  const modes = Array.from({ length: 12 }, (_, i): Mode => [180 + 143 * i * (1 + i * 0.02), 1.9 - i * 0.1, 1 / (1 + i * 0.3)])
+  const modes = Array.from({ length: 12 }, (_, i): Mode => [
+    180 + 143 * i * (1 + i * 0.02),
+    1.9 - i * 0.1,
+    1 / (1 + i * 0.3),
+  ])
   const trembling = drift(random, 9)
   return shape(modal(modes, rate, random, 0.01), rate, (time) => 0.7 + 0.5 * trembling(time))
 }
@@ -99,7 +116,8 @@ export const rattle =
   (time: number): Voice =>
   (rate, random) => {
     const out = silence(time + 0.3, rate)
-    for (let at = 0; at < time; at += between(random, 0.03, 0.13)) addAt(out, iron(between(random, 2.6, 3.4), 0.18)(rate, random), at, rate, between(random, 0.2, 0.8))
+    for (let at = 0; at < time; at += between(random, 0.03, 0.13))
+      addAt(out, iron(between(random, 2.6, 3.4), 0.18)(rate, random), at, rate, between(random, 0.2, 0.8))
     return out
   }
 

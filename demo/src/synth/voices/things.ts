@@ -7,13 +7,19 @@ import { bell, iron, tick, wood } from './struck.js'
 export const kettle =
   (time: number, whistleFrom: number): Voice =>
   (rate, random) => {
-    const out = shape(filter(noise(time, rate, random), rate, 'band', 4300, 0.7), rate, (t) => Math.min(1, 0.15 + (t / time) * 0.8) * 0.4)
+    const out = shape(
+      filter(noise(time, rate, random), rate, 'band', 4300, 0.7),
+      rate,
+      (t) => Math.min(1, 0.15 + (t / time) * 0.8) * 0.4,
+    )
     const waver = drift(random, 5)
     let phase = 0
     for (let i = Math.round(whistleFrom * rate); i < out.length; i++) {
       const t = i / rate
       phase += (2 * Math.PI * (1900 + 260 * Math.min(1, (t - whistleFrom) / 1.2) + 25 * waver(t))) / rate
-      out[i] = (out[i] as number) + 0.2 * Math.min(1, (t - whistleFrom) / 0.8) * (Math.sin(phase) + 0.25 * Math.sin(2 * phase))
+      out[i] =
+        (out[i] as number) +
+        0.2 * Math.min(1, (t - whistleFrom) / 0.8) * (Math.sin(phase) + 0.25 * Math.sin(2 * phase))
     }
     return out
   }
@@ -22,11 +28,21 @@ export const kettle =
 export const pour =
   (time: number): Voice =>
   (rate, random) => {
-    const out = shape(filter(noise(time, rate, random), rate, 'band', 2600, 0.8), rate, (t) => 0.12 * Math.min(1, t * 6, (time - t) * 6))
+    const out = shape(
+      filter(noise(time, rate, random), rate, 'band', 2600, 0.8),
+      rate,
+      (t) => 0.12 * Math.min(1, t * 6, (time - t) * 6),
+    )
     for (let i = 0; i < time * 45; i++) {
       const at = random() * time
       const note = between(random, 420, 700) * (1 + at / time)
-      addAt(out, modal([[note, between(random, 0.03, 0.08), 1]], rate, random), at, rate, between(random, 0.05, 0.3))
+      addAt(
+        out,
+        modal([[note, between(random, 0.03, 0.08), 1]], rate, random),
+        at,
+        rate,
+        between(random, 0.05, 0.3),
+      )
     }
     return out
   }
@@ -56,7 +72,8 @@ export const telephone =
   (time: number): Voice =>
   (rate, random) => {
     const out = silence(time + 1.2, rate)
-    for (let at = 0, left = true; at < time; at += 1 / 21, left = !left) addAt(out, bell(left ? 1120 : 1390, 0.35)(rate, random), at, rate, between(random, 0.25, 0.35))
+    for (let at = 0, left = true; at < time; at += 1 / 21, left = !left)
+      addAt(out, bell(left ? 1120 : 1390, 0.35)(rate, random), at, rate, between(random, 0.25, 0.35))
     return out
   }
 
@@ -82,8 +99,20 @@ export const lampDies: Voice = (rate, random) => {
     0,
     rate,
   )
-  addAt(out, shape(filter(noise(0.2, rate, random), rate, 'low', 300), rate, strike(0.002, 0.16)), 0.9, rate, 2.2)
-  addAt(out, shape(filter(noise(0.8, rate, random), rate, 'high', 5000), rate, strike(0.01, 0.8)), 0.92, rate, 0.12)
+  addAt(
+    out,
+    shape(filter(noise(0.2, rate, random), rate, 'low', 300), rate, strike(0.002, 0.16)),
+    0.9,
+    rate,
+    2.2,
+  )
+  addAt(
+    out,
+    shape(filter(noise(0.8, rate, random), rate, 'high', 5000), rate, strike(0.01, 0.8)),
+    0.92,
+    rate,
+    0.12,
+  )
   return out
 }
 
@@ -106,7 +135,8 @@ export const train =
       rate,
     )
     for (let at = 0.3; at < time - 0.6; at += 10 / 24) {
-      for (const axle of [0, 0.085]) addAt(out, iron(0.55, 0.22)(rate, random), at + axle, rate, 0.5 * near(at))
+      for (const axle of [0, 0.085])
+        addAt(out, iron(0.55, 0.22)(rate, random), at + axle, rate, 0.5 * near(at))
       const chuff = filter(noise(0.24, rate, random), rate, 'band', 620, 0.6)
       addAt(out, shape(chuff, rate, strike(0.02, 0.22)), at + 0.2, rate, 0.9 * near(at))
     }
@@ -122,7 +152,8 @@ export const whistle =
       const waver = drift(random, 4)
       let phase = 0
       for (let i = 0; i < out.length; i++) {
-        phase += (2 * Math.PI * note * (1 - 0.03 * Math.exp((-i / rate) * 9) + 0.003 * waver(i / rate))) / rate
+        phase +=
+          (2 * Math.PI * note * (1 - 0.03 * Math.exp((-i / rate) * 9) + 0.003 * waver(i / rate))) / rate
         out[i] = (out[i] as number) + 0.3 * (Math.sin(phase) + 0.3 * Math.sin(2 * phase))
       }
     }

@@ -11,7 +11,13 @@ export const rain =
     shape(out, rate, (t) => 0.1 + 0.08 * swell(t))
     for (let i = 0; i < time * density; i++) {
       const note = between(random, 500, 900 + 4200 * open)
-      addAt(out, modal([[note, between(random, 0.01, 0.05), 1]], rate, random), random() * time, rate, 0.22 * random() ** 3)
+      addAt(
+        out,
+        modal([[note, between(random, 0.01, 0.05), 1]], rate, random),
+        random() * time,
+        rate,
+        0.22 * random() ** 3,
+      )
     }
     return out
   }
@@ -29,7 +35,11 @@ export const wind =
       const gust = drift(random, 0.13 * factor)
       addAt(
         out,
-        shape(filter(noise(time, rate, random), rate, 'band', frequency * factor, 2.2), rate, (t) => 0.2 + gust(t) ** 2),
+        shape(
+          filter(noise(time, rate, random), rate, 'band', frequency * factor, 2.2),
+          rate,
+          (t) => 0.2 + gust(t) ** 2,
+        ),
         0,
         rate,
         level,
@@ -45,10 +55,27 @@ export const thunder =
     const out = silence(6, rate)
     for (let i = 0; i < 16; i++) {
       const at = random() ** 1.5 * 3.4
-      const roll = filter(filter(noise(1.8, rate, random), rate, 'low', 900 / (distance + at)), rate, 'low', 400)
-      addAt(out, shape(roll, rate, strike(0.02 * distance, 1.6)), at, rate, between(random, 0.4, 1) * Math.exp(-at / 2))
+      const roll = filter(
+        filter(noise(1.8, rate, random), rate, 'low', 900 / (distance + at)),
+        rate,
+        'low',
+        400,
+      )
+      addAt(
+        out,
+        shape(roll, rate, strike(0.02 * distance, 1.6)),
+        at,
+        rate,
+        between(random, 0.4, 1) * Math.exp(-at / 2),
+      )
     }
-    addAt(out, shape(filter(noise(0.5, rate, random), rate, 'high', 300), rate, strike(0.004, 0.4)), 0, rate, 0.25 / distance)
+    addAt(
+      out,
+      shape(filter(noise(0.5, rate, random), rate, 'high', 300), rate, strike(0.004, 0.4)),
+      0,
+      rate,
+      0.25 / distance,
+    )
     return out
   }
 
@@ -60,7 +87,8 @@ export const wires =
     for (let k = 1; k <= 7; k++) {
       const beat = drift(random, 0.17 + 0.05 * k)
       const step = (2 * Math.PI * note * k * between(random, 0.998, 1.002)) / rate
-      for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (Math.sin(step * i) * beat(i / rate)) / (k + 1)
+      for (let i = 0; i < out.length; i++)
+        out[i] = (out[i] as number) + (Math.sin(step * i) * beat(i / rate)) / (k + 1)
     }
     return out
   }

@@ -7,7 +7,12 @@ import { rideLevel, ridePan, type MovingGains } from './ride.js'
 import { MIX_BLOCK, type SoundPort } from './soundPort.js'
 import { VoicePlayer } from './VoicePlayer.js'
 
-const gains = (): MovingGains => [new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK)]
+const gains = (): MovingGains => [
+  new Float32Array(MIX_BLOCK),
+  new Float32Array(MIX_BLOCK),
+  new Float32Array(MIX_BLOCK),
+  new Float32Array(MIX_BLOCK),
+]
 
 /** What of each side of the bus goes to each side of the mix: mono to left and right, left to left, left to right, right to left, right to right. */
 type Fixed = readonly [ml: number, mr: number, ll: number, lr: number, rl: number, rr: number]
@@ -15,7 +20,14 @@ type Fixed = readonly [ml: number, mr: number, ll: number, lr: number, rl: numbe
 function fixedGains({ level, pan }: PlanStrip): Fixed {
   const mono = panGains(pan, 1)
   const stereo = panGains(pan, 2)
-  return [mono.ll * level, mono.lr * level, stereo.ll * level, stereo.lr * level, stereo.rl * level, stereo.rr * level]
+  return [
+    mono.ll * level,
+    mono.lr * level,
+    stereo.ll * level,
+    stereo.lr * level,
+    stereo.rl * level,
+    stereo.rr * level,
+  ]
 }
 
 /** Plays one track: its voices, its treatment, then its level and place, which may ride. */
@@ -111,7 +123,14 @@ export class Strip {
   }
 }
 
-function addFixed({ mono, left: l, right: r, hasMono, hasStereo }: Bus, fixed: Fixed, left: Float32Array, right: Float32Array, into: number, count: number): void {
+function addFixed(
+  { mono, left: l, right: r, hasMono, hasStereo }: Bus,
+  fixed: Fixed,
+  left: Float32Array,
+  right: Float32Array,
+  into: number,
+  count: number,
+): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
   if (hasMono)
     for (let i = 0; i < count; i++) {
@@ -164,7 +183,14 @@ function scale({ mono, left, right, hasMono, hasStereo }: Bus, level: Float32Arr
   }
 }
 
-function addMono(mono: Float32Array, [toLeft, toRight]: MovingGains, left: Float32Array, right: Float32Array, into: number, count: number): void {
+function addMono(
+  mono: Float32Array,
+  [toLeft, toRight]: MovingGains,
+  left: Float32Array,
+  right: Float32Array,
+  into: number,
+  count: number,
+): void {
   for (let i = 0; i < count; i++) {
     const value = mono[i] as number
     left[into + i] = (left[into + i] as number) + value * (toLeft[i] as number)
@@ -172,7 +198,14 @@ function addMono(mono: Float32Array, [toLeft, toRight]: MovingGains, left: Float
   }
 }
 
-function addStereo(bus: Bus, [ll, lr, rl, rr]: MovingGains, left: Float32Array, right: Float32Array, into: number, count: number): void {
+function addStereo(
+  bus: Bus,
+  [ll, lr, rl, rr]: MovingGains,
+  left: Float32Array,
+  right: Float32Array,
+  into: number,
+  count: number,
+): void {
   for (let i = 0; i < count; i++) {
     const a = bus.left[i] as number
     const b = bus.right[i] as number

@@ -45,7 +45,8 @@ export class VoicePlayer {
   /** Adds the next `count` samples to a bus, at most {@link MIX_BLOCK}. */
   play(bus: Bus, count: number): void {
     const end = this.position + count
-    while (this.next < this.voices.length && (this.voices[this.next] as PlanVoice).start < end) this.active.push(this.voices[this.next++] as PlanVoice)
+    while (this.next < this.voices.length && (this.voices[this.next] as PlanVoice).start < end)
+      this.active.push(this.voices[this.next++] as PlanVoice)
     let kept = 0
     for (let index = 0; index < this.active.length; index++) {
       const voice = this.active[index] as PlanVoice
@@ -65,7 +66,8 @@ export class VoicePlayer {
       const { first, second } = this.bent
       const stereo = this.bent.read(voice, voice.played, from, to, this.port)
       if (this.bent.short) this.misses++
-      if (stereo !== null) addTo(bus, count, voice.gain, first, stereo ? second : null, 0, into, to - from, envelope, 0)
+      if (stereo !== null)
+        addTo(bus, count, voice.gain, first, stereo ? second : null, 0, into, to - from, envelope, 0)
       return
     }
     for (let at = from; at < to;) {
@@ -78,7 +80,18 @@ export class VoicePlayer {
         return
       }
       const length = Math.min(to - at, available)
-      addTo(bus, count, voice.gain, first, block.channels[1] ?? null, source - block.from, into + at - from, length, envelope, at - from)
+      addTo(
+        bus,
+        count,
+        voice.gain,
+        first,
+        block.channels[1] ?? null,
+        source - block.from,
+        into + at - from,
+        length,
+        envelope,
+        at - from,
+      )
       at += length
     }
   }
@@ -106,9 +119,23 @@ function addTo(
   }
 }
 
-function addSide(into: Float32Array, gain: number, source: Float32Array, read: number, write: number, length: number, envelope: Float32Array | null, shapeAt: number): void {
-  if (envelope) for (let i = 0; i < length; i++) into[write + i] = (into[write + i] as number) + (source[read + i] as number) * (envelope[shapeAt + i] as number) * gain
-  else for (let i = 0; i < length; i++) into[write + i] = (into[write + i] as number) + (source[read + i] as number) * gain
+function addSide(
+  into: Float32Array,
+  gain: number,
+  source: Float32Array,
+  read: number,
+  write: number,
+  length: number,
+  envelope: Float32Array | null,
+  shapeAt: number,
+): void {
+  if (envelope)
+    for (let i = 0; i < length; i++)
+      into[write + i] =
+        (into[write + i] as number) + (source[read + i] as number) * (envelope[shapeAt + i] as number) * gain
+  else
+    for (let i = 0; i < length; i++)
+      into[write + i] = (into[write + i] as number) + (source[read + i] as number) * gain
 }
 
 /** Fills the fade gains of `[from, to)`; false when no fade runs there. */

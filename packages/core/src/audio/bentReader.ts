@@ -32,7 +32,13 @@ export class BentReader {
   }
 
   /** Copies `[low, high)` of a recording; before its beginning and after its end there is silence, and up to `needed` it must be there. */
-  private gather(mediaId: string, low: number, high: number, needed: number, port: SoundPort): boolean | null {
+  private gather(
+    mediaId: string,
+    low: number,
+    high: number,
+    needed: number,
+    port: SoundPort,
+  ): boolean | null {
     if (this.gathered[0].length < high - low) {
       const size = Math.max(high - low, MIX_BLOCK * 4 + 2 * reachOf(4))
       this.gathered = [new Float32Array(size), new Float32Array(size)]

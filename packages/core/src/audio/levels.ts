@@ -52,5 +52,7 @@ export function panGains(pan: number, channels: 1 | 2): PanGains {
     return { ll: Math.cos(angle), lr: Math.sin(angle), rl: 0, rr: 0 }
   }
   const angle = (pan <= 0 ? pan + 1 : pan) * (Math.PI / 2)
-  return pan <= 0 ? { ll: 1, lr: 0, rl: Math.cos(angle), rr: Math.sin(angle) } : { ll: Math.cos(angle), lr: Math.sin(angle), rl: 0, rr: 1 }
+  return pan <= 0
+    ? { ll: 1, lr: 0, rl: Math.cos(angle), rr: Math.sin(angle) }
+    : { ll: Math.cos(angle), lr: Math.sin(angle), rl: 0, rr: 1 }
 }

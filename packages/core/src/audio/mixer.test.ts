@@ -48,9 +48,18 @@ describe('levels', () => {
   it('pans after the W3C StereoPannerNode algorithm', () => {
     expect(panGains(0, 1).ll).toBeCloseTo(Math.SQRT1_2, 12)
     expect(panGains(-1, 1)).toMatchObject({ ll: 1, lr: expect.closeTo(0, 12) as number })
-    expect(panGains(0, 2)).toMatchObject({ ll: 1, rr: 1, lr: expect.closeTo(0, 12) as number, rl: expect.closeTo(0, 12) as number })
+    expect(panGains(0, 2)).toMatchObject({
+      ll: 1,
+      rr: 1,
+      lr: expect.closeTo(0, 12) as number,
+      rl: expect.closeTo(0, 12) as number,
+    })
     // At the far right the left input is moved over whole: 1 and 1 on the right.
-    expect(panGains(1, 2)).toMatchObject({ ll: expect.closeTo(0, 12) as number, lr: expect.closeTo(1, 12) as number, rr: 1 })
+    expect(panGains(1, 2)).toMatchObject({
+      ll: expect.closeTo(0, 12) as number,
+      lr: expect.closeTo(1, 12) as number,
+      rr: 1,
+    })
   })
 })
 
@@ -62,10 +71,14 @@ describe('mixer', () => {
     expect(whole[100]).toBeCloseTo(31, 3)
     expect(whole[1499]).toBeCloseTo(1430, 2)
     expect(whole[1500]).toBe(0)
-    for (const piece of [1, 37, 128, 1024]) expect(renderAll(new Mixer(plan, ramp), 2000, piece)).toEqual(whole)
+    for (const piece of [1, 37, 128, 1024])
+      expect(renderAll(new Mixer(plan, ramp), 2000, piece)).toEqual(whole)
   })
   it('sounds the same from the middle as from the beginning', () => {
-    const plan = planOfVoices([voice({ end: 900, fadeIn: 500, fadeInShape: 's' }), voice({ start: 300, end: 1200, fadeOut: 700, fadeOutShape: 'power' })])
+    const plan = planOfVoices([
+      voice({ end: 900, fadeIn: 500, fadeInShape: 's' }),
+      voice({ start: 300, end: 1200, fadeOut: 700, fadeOutShape: 'power' }),
+    ])
     const whole = renderAll(new Mixer(plan, ramp), 1300, 128)
     const late = new Mixer(plan, ramp)
     late.seek(640)
@@ -82,7 +95,11 @@ describe('mixer', () => {
   })
   it('fades by i/n from silence and back to it', () => {
     const one: SoundPort = (_, at) => ({ from: at, channels: [new Float32Array(4096).fill(1)] })
-    const out = renderAll(new Mixer(planOfVoices([voice({ end: 100, fadeIn: 10, fadeOut: 20 })], { pan: -1 }), one), 100, 100)
+    const out = renderAll(
+      new Mixer(planOfVoices([voice({ end: 100, fadeIn: 10, fadeOut: 20 })], { pan: -1 }), one),
+      100,
+      100,
+    )
     expect(out[0]).toBe(0)
     expect(out[5]).toBeCloseTo(0.5, 6)
     expect(out[10]).toBe(1)

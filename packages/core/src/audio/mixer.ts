@@ -7,7 +7,12 @@ import { MIX_BLOCK, type SoundPort } from './soundPort.js'
 import { Strip } from './Strip.js'
 
 /** Told what the mix is made of, block by block: `part` is a category for its stem, or the whole. The arrays hold it up to `count` until the next call. */
-export type MixTap = (part: Category | 'whole', left: Float32Array, right: Float32Array, count: number) => void
+export type MixTap = (
+  part: Category | 'whole',
+  left: Float32Array,
+  right: Float32Array,
+  count: number,
+) => void
 
 /** What the mix is made of, in the order in which taps are told of it. */
 export const MIX_PARTS = [...CATEGORIES, 'whole'] as const
@@ -86,7 +91,8 @@ export class Mixer {
     const [left, right] = this.scratch
     const { tap } = this
     this.tap = null
-    while (this.position < position) this.renderBlock(left, right, 0, Math.min(MIX_BLOCK, position - this.position))
+    while (this.position < position)
+      this.renderBlock(left, right, 0, Math.min(MIX_BLOCK, position - this.position))
     this.tap = tap
   }
 
@@ -143,7 +149,8 @@ export class Mixer {
 
   /** Samples by which what a strip reads now comes out later. */
   private pathOf(strip: Strip): number {
-    const stem = strip.stem === null ? 0 : (this.stems.get(strip.stem)?.chain.latency ?? 0) + this.whole.chain.latency
+    const stem =
+      strip.stem === null ? 0 : (this.stems.get(strip.stem)?.chain.latency ?? 0) + this.whole.chain.latency
     return strip.latency + stem
   }
 

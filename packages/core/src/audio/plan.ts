@@ -60,7 +60,10 @@ export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [], gain: 
 
 /** A plan of voices by themselves, in the order of their starts, at full level in the middle. */
 export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanStrip> = {}): RenderPlan {
-  return { ...EMPTY_PLAN, strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, mono: false, ...strip }] }
+  return {
+    ...EMPTY_PLAN,
+    strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, mono: false, ...strip }],
+  }
 }
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
@@ -83,7 +86,11 @@ const ridesKnown = new WeakMap<readonly RidePoint[], Ride>()
 /** The ride of a track as it is played; the same one as long as its points are the same. Undefined without points. */
 function playedRide(points: readonly RidePoint[]): Ride | undefined {
   if (points.length === 0) return undefined
-  const ride = ridesKnown.get(points) ?? { at: points.map((point) => point.at), values: points.map((point) => point.value), bends: points.map((point) => point.bend) }
+  const ride = ridesKnown.get(points) ?? {
+    at: points.map((point) => point.at),
+    values: points.map((point) => point.value),
+    bends: points.map((point) => point.bend),
+  }
   ridesKnown.set(points, ride)
   return ride
 }
@@ -134,7 +141,13 @@ function stripOf(doc: ReelDocument, track: Track, clips: readonly Clip[]): PlanS
   const rides = ridesOf(doc, track.id)
   const inserts = soundingInserts(doc, track.id)
   const known = strips.get(clips)
-  if (known?.track === track && known.inserts === inserts && known.rides.levelRide === rides.levelRide && known.rides.panRide === rides.panRide) return known.strip
+  if (
+    known?.track === track &&
+    known.inserts === inserts &&
+    known.rides.levelRide === rides.levelRide &&
+    known.rides.panRide === rides.panRide
+  )
+    return known.strip
   const strip: PlanStrip = {
     key: track.id,
     voices: clips.filter((clip) => !clip.mute).map(voiceOf),
@@ -165,14 +178,39 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
     const track = doc.track.get(clip.trackId)
     if (!track) continue
     const strip = planned.get(clip.trackId) ?? stripOf(doc, track, NO_CLIPS())
-    planned.set(strip.key, { ...strip, voices: [...strip.voices, voiceOf(clip)].sort((a, b) => a.start - b.start) })
+    planned.set(strip.key, {
+      ...strip,
+      voices: [...strip.voices, voiceOf(clip)].sort((a, b) => a.start - b.start),
+    })
   }
   if (extras.guide && extras.guide.gain > 0) {
     const { mediaId, length, gain, start } = extras.guide
-    const voice: PlanVoice = { mediaId, start, end: start + length, offset: 0, gain, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' }
-    planned.set('guide', { key: 'guide', voices: [voice], inserts: [], level: 1, pan: 0, stem: null, mono: false })
+    const voice: PlanVoice = {
+      mediaId,
+      start,
+      end: start + length,
+      offset: 0,
+      gain,
+      fadeIn: 0,
+      fadeOut: 0,
+      fadeInShape: 'linear',
+      fadeOutShape: 'linear',
+    }
+    planned.set('guide', {
+      key: 'guide',
+      voices: [voice],
+      inserts: [],
+      level: 1,
+      pan: 0,
+      stem: null,
+      mono: false,
+    })
   }
-  const stems = Object.fromEntries(CATEGORIES.map((category) => [category, soundingInserts(doc, stemPlace(category))] as const).filter(([, inserts]) => inserts.length > 0))
+  const stems = Object.fromEntries(
+    CATEGORIES.map((category) => [category, soundingInserts(doc, stemPlace(category))] as const).filter(
+      ([, inserts]) => inserts.length > 0,
+    ),
+  )
   return { strips: [...planned.values()], stems, whole: soundingInserts(doc, WHOLE), gain: extras.gain ?? 1 }
 }
 

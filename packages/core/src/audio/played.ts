@@ -21,7 +21,9 @@ export function reachOf(speed: number): number {
 /** How a clip is played; undefined when straight on. What keeps its pitch is another recording, made by the server, that is played at speed 1. */
 export function playedOf(clip: Clip): Played | undefined {
   const speed = clip.keepPitch ? 1 : clip.speed
-  return speed === 1 && !clip.reverse && clip.sides === 'kept' ? undefined : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded }
+  return speed === 1 && !clip.reverse && clip.sides === 'kept'
+    ? undefined
+    : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded }
 }
 
 /** The media that a clip is played from: its recording, or the same recording stretched without a change of pitch. */
@@ -40,7 +42,11 @@ export function partsOfMedia(mediaId: string): { soundId: string; stretch: numbe
  *
  * @param from - First sample of the stretch as it is played, counted from the beginning of the recording as it is played.
  */
-export function sourceSpan(voice: Pick<PlanVoice, 'played'>, from: number, to: number): readonly [number, number] {
+export function sourceSpan(
+  voice: Pick<PlanVoice, 'played'>,
+  from: number,
+  to: number,
+): readonly [number, number] {
   const { played } = voice
   if (!played) return [from, to]
   const { speed, reverse, recorded } = played
@@ -59,7 +65,9 @@ export function cutoffOf(speed: number): number {
 }
 
 /** Kaiser-windowed sinc (beta 8), STEPS values for each zero crossing. */
-const TABLE = Float64Array.from({ length: SINC_ZEROS * STEPS + 2 }, (_, index) => kaiserSinc(index / STEPS, SINC_ZEROS))
+const TABLE = Float64Array.from({ length: SINC_ZEROS * STEPS + 2 }, (_, index) =>
+  kaiserSinc(index / STEPS, SINC_ZEROS),
+)
 
 /**
  * The value of a sound between its samples, by a windowed sinc.

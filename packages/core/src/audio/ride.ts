@@ -57,7 +57,14 @@ export function rideLevel(ride: Ride, from: number, to: number, gains: Float32Ar
 export type MovingGains = readonly [ll: Float32Array, lr: Float32Array, rl: Float32Array, rr: Float32Array]
 
 /** Fills the gains for `[from, to)` of the reel by a ride of the place; the pan law is that of {@link panGains}. */
-export function ridePan(ride: Ride, gain: number, from: number, to: number, channels: 1 | 2, out: MovingGains): void {
+export function ridePan(
+  ride: Ride,
+  gain: number,
+  from: number,
+  to: number,
+  channels: 1 | 2,
+  out: MovingGains,
+): void {
   for (let at = from; at < to;) {
     const grid = Math.floor(at / RIDE_GRID) * RIDE_GRID
     const end = Math.min(to, grid + RIDE_GRID)

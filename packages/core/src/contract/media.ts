@@ -40,7 +40,11 @@ export const jobSchema = z.object({
 })
 
 /** Every refusal of the server: a code, and a sentence that says what, where and what to do. */
-export const problemSchema = z.object({ code: z.string(), message: z.string(), details: z.unknown().optional() })
+export const problemSchema = z.object({
+  code: z.string(),
+  message: z.string(),
+  details: z.unknown().optional(),
+})
 
 /** A movie. */
 export type Picture = z.infer<typeof pictureSchema>

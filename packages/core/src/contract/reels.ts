@@ -40,7 +40,12 @@ export const logEntrySchema = z.object({
 export const committedSchema = z.object({ seq: z.int(), missed: z.array(loggedChangeSchema) })
 
 /** A reel when it is opened: all records, the log's headlines, who you are. */
-export const reelStateSchema = z.object({ seq: z.int(), me: z.string(), records: z.array(recordSchema), log: z.array(logEntrySchema) })
+export const reelStateSchema = z.object({
+  seq: z.int(),
+  me: z.string(),
+  records: z.array(recordSchema),
+  log: z.array(logEntrySchema),
+})
 
 /** A reel in the list of shows. */
 export const reelSummarySchema = z.object({
@@ -53,7 +58,12 @@ export const reelSummarySchema = z.object({
 })
 
 /** A show with its reels. */
-export const showSchema = z.object({ id: z.string(), name: z.string(), company: z.string(), reels: z.array(reelSummarySchema) })
+export const showSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  company: z.string(),
+  reels: z.array(reelSummarySchema),
+})
 
 /** What creates a reel; without a `showId` a new show is made. */
 export const newReelSchema = z.object({

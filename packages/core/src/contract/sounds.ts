@@ -4,7 +4,19 @@ import { SPEEDS } from '../reel/records.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 
 /** Orders that results can stand in; `match` is how well the words fit. */
-export const SOUND_ORDERS = ['match', 'name', 'length', 'loudness', 'weight', 'brightness', 'bite', 'noisiness', 'pitch', 'events', 'added'] as const
+export const SOUND_ORDERS = [
+  'match',
+  'name',
+  'length',
+  'loudness',
+  'weight',
+  'brightness',
+  'bite',
+  'noisiness',
+  'pitch',
+  'events',
+  'added',
+] as const
 
 /** Qualities that are measured from the sound itself, for sorting and steering. */
 export const QUALITIES = ['length', 'loudness', 'weight', 'brightness', 'bite', 'noisiness', 'pitch'] as const
@@ -89,7 +101,15 @@ const counts = z.record(z.string(), z.int())
 export const soundFacetsSchema = z.object({
   total: z.int(),
   about: z.boolean(),
-  fields: z.object({ shelf: counts, category: counts, licence: counts, channels: counts, rate: counts, length: counts, rating: counts }),
+  fields: z.object({
+    shelf: counts,
+    category: counts,
+    licence: counts,
+    channels: counts,
+    rate: counts,
+    length: counts,
+    rating: counts,
+  }),
 })
 
 /** An order of results. */
@@ -142,10 +162,21 @@ export const soundEditSchema = z.object({
 })
 
 /** A person's own group of recordings. */
-export const kitSchema = z.object({ id: z.string(), name: z.string(), owner: z.string(), shared: z.boolean(), parentId: z.string().nullable(), sounds: z.int() })
+export const kitSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  owner: z.string(),
+  shared: z.boolean(),
+  parentId: z.string().nullable(),
+  sounds: z.int(),
+})
 
 /** What can be changed of a kit. */
-export const kitEditSchema = z.object({ name: plainText(200).trim().min(1).optional(), shared: z.boolean().optional(), parentId: z.uuid().nullable().optional() })
+export const kitEditSchema = z.object({
+  name: plainText(200).trim().min(1).optional(),
+  shared: z.boolean().optional(),
+  parentId: z.uuid().nullable().optional(),
+})
 
 /** A search made before; `ofCue` when it was made for the cue that was asked for. */
 export const pastSearchSchema = z.object({ query: z.string(), ofCue: z.boolean() })
@@ -190,7 +221,11 @@ export const shelfEditSchema = z.object({
 })
 
 /** A folder inside the allowed roots, for choosing one; the list of roots when `path` is empty. */
-export const folderSchema = z.object({ path: z.string(), parent: z.string().nullable(), folders: z.array(z.object({ name: z.string(), path: z.string() })) })
+export const folderSchema = z.object({
+  path: z.string(),
+  parent: z.string().nullable(),
+  folders: z.array(z.object({ name: z.string(), path: z.string() })),
+})
 
 /** Preparation of a sound. */
 export type Preparation = z.infer<typeof preparationSchema>

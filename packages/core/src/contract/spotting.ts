@@ -19,10 +19,20 @@ const spanSchema = z.object({ from: z.int().min(0).max(10_000_000), to: z.int().
 export const watchSchema = spanSchema.extend({ category: z.enum(CATEGORIES) })
 
 /** All that one person has watched for one category. */
-export const watchedSchema = z.object({ person: z.string(), category: z.enum(CATEGORIES), spans: z.array(spanSchema) })
+export const watchedSchema = z.object({
+  person: z.string(),
+  category: z.enum(CATEGORIES),
+  spans: z.array(spanSchema),
+})
 
 /** A saved, named version of a reel: everything up to the change numbered `seq`. */
-export const milestoneSchema = z.object({ id: z.string(), name: z.string(), seq: z.int(), author: z.string(), at: z.string() })
+export const milestoneSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  seq: z.int(),
+  author: z.string(),
+  at: z.string(),
+})
 
 /** What makes a milestone of the reel as it stands. */
 export const newMilestoneSchema = z.object({ name: plainText(200).trim().min(1) })

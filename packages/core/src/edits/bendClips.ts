@@ -14,13 +14,19 @@ export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 's
  *
  * @param args.label - What a history shows.
  */
-export function bendClips(doc: ReelDocument, args: { ids: readonly string[]; fields: ClipBend; label?: string }): Result<Change> {
+export function bendClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; fields: ClipBend; label?: string },
+): Result<Change> {
   const updated: [Clip, Clip][] = []
   for (const id of args.ids) {
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'bendClips', id)
     const { speed = from.speed, reverse = from.reverse, ...rest } = args.fields
-    const to = turned({ ...atSpeed(from, Math.max(SPEEDS.slowest, Math.min(SPEEDS.fastest, speed))), ...rest }, reverse)
+    const to = turned(
+      { ...atSpeed(from, Math.max(SPEEDS.slowest, Math.min(SPEEDS.fastest, speed))), ...rest },
+      reverse,
+    )
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
     const other = findCollision(doc, to)
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)
@@ -35,7 +41,10 @@ function atSpeed(clip: Clip, speed: number): Clip {
   const ratio = clip.speed / speed
   const recorded = Math.max(1, Math.floor(clip.recorded * ratio))
   const offset = Math.min(recorded - 1, Math.round(clip.offset * ratio))
-  const length = Math.max(1, Math.min(recorded - offset, Math.max(SHORTEST_CLIP, Math.round(clip.length * ratio))))
+  const length = Math.max(
+    1,
+    Math.min(recorded - offset, Math.max(SHORTEST_CLIP, Math.round(clip.length * ratio))),
+  )
   const sync = Math.min(recorded - 1, Math.round(clip.sync * ratio))
   return {
     ...clip,
@@ -48,5 +57,10 @@ function atSpeed(clip: Clip, speed: number): Clip {
 
 function turned(clip: Clip, reverse: boolean): Clip {
   if (reverse === clip.reverse) return clip
-  return { ...clip, reverse, offset: clip.recorded - clip.offset - clip.length, sync: Math.max(0, clip.recorded - 1 - clip.sync) }
+  return {
+    ...clip,
+    reverse,
+    offset: clip.recorded - clip.offset - clip.length,
+    sync: Math.max(0, clip.recorded - 1 - clip.sync),
+  }
 }

@@ -17,7 +17,10 @@ export interface CopiedClips {
 /** Copies sounds in the order of time; ids that are no clips are passed over. */
 export function copyClips(doc: ReelDocument, ids: readonly string[]): CopiedClips {
   const clips = ids.flatMap((id) => doc.clip.get(id) ?? []).sort((a, b) => syncPlace(a) - syncPlace(b))
-  return { clips, tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track.get(id) ?? []) }
+  return {
+    clips,
+    tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track.get(id) ?? []),
+  }
 }
 
 /**
@@ -28,7 +31,10 @@ export function copyClips(doc: ReelDocument, ids: readonly string[]): CopiedClip
  * @param args.cueId - The cue they belong to from now on.
  * @param args.newId - Makes ids for clips and tracks.
  */
-export function pasteClips(doc: ReelDocument, args: { copied: CopiedClips; at: number; cueId: string | null; newId: () => string; label?: string }): Result<Change> {
+export function pasteClips(
+  doc: ReelDocument,
+  args: { copied: CopiedClips; at: number; cueId: string | null; newId: () => string; label?: string },
+): Result<Change> {
   const { clips, tracks } = args.copied
   const first = clips[0]
   if (!first) return refuse('CORE_RECORD_MISSING', 'paste', 'nothing was copied')
@@ -39,14 +45,31 @@ export function pasteClips(doc: ReelDocument, args: { copied: CopiedClips; at: n
     (clip: Clip) =>
     (now: ReelDocument): Result<Change> => {
       if (clip.group !== '' && !groups.has(clip.group)) groups.set(clip.group, args.newId())
-      const loose: Clip = { ...clip, id: args.newId(), start: clip.start + by, cueId: args.cueId, group: groups.get(clip.group) ?? '', locked: false }
+      const loose: Clip = {
+        ...clip,
+        id: args.newId(),
+        start: clip.start + by,
+        cueId: args.cueId,
+        group: groups.get(clip.group) ?? '',
+        locked: false,
+      }
       if (loose.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${loose.start}`)
-      return onOwnTrack(now, loose, tracks.find((track) => track.id === clip.trackId)?.category ?? 'FX', args.newId)
+      return onOwnTrack(
+        now,
+        loose,
+        tracks.find((track) => track.id === clip.trackId)?.category ?? 'FX',
+        args.newId,
+      )
     }
   return chain(doc, label, clips.map(paste))
 }
 
-function onOwnTrack(doc: ReelDocument, clip: Clip, category: Track['category'], newId: () => string): Result<Change> {
+function onOwnTrack(
+  doc: ReelDocument,
+  clip: Clip,
+  category: Track['category'],
+  newId: () => string,
+): Result<Change> {
   const change: Change = { label: '', added: [clip], updated: [], removed: [] }
   if (doc.track.get(clip.trackId) && !findCollision(doc, clip)) return ok(change)
   const free = freeTrack(doc, category, clip)
@@ -57,7 +80,10 @@ function onOwnTrack(doc: ReelDocument, clip: Clip, category: Track['category'], 
 }
 
 /** Copies sounds once more right behind themselves, a whole number of frames later. */
-export function duplicateClips(doc: ReelDocument, args: { ids: readonly string[]; newId: () => string }): Result<Change> {
+export function duplicateClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; newId: () => string },
+): Result<Change> {
   const copied = copyClips(doc, args.ids)
   const first = copied.clips[0]
   if (!first) return refuse('CORE_RECORD_MISSING', 'duplicate', 'no sound is chosen')
@@ -66,7 +92,9 @@ export function duplicateClips(doc: ReelDocument, args: { ids: readonly string[]
   const to = Math.max(...copied.clips.map((clip) => clip.start + clip.length))
   const meet = syncPlace(first)
   const frame = sampleToFrame(meet, rate)
-  const beyond = frameToSample((sampleToFrame(to - from - 1, rate) + 1 + frame) as Frames, rate) - frameToSample(frame, rate)
+  const beyond =
+    frameToSample((sampleToFrame(to - from - 1, rate) + 1 + frame) as Frames, rate) -
+    frameToSample(frame, rate)
   const label = `Duplicate ${copied.clips.length === 1 ? first.name : `${copied.clips.length} sounds`}`
   return pasteClips(doc, { copied, at: meet + beyond, cueId: first.cueId, newId: args.newId, label })
 }
@@ -80,23 +108,44 @@ const MOST_REPEATS = 500
  * @param args.until - Samples from the reel's first frame.
  * @param args.overlap - Length of the crossfades in samples; at most half of the sound.
  */
-export function repeatClip(doc: ReelDocument, args: { id: string; until: number; overlap: number; newId: () => string }): Result<Change> {
+export function repeatClip(
+  doc: ReelDocument,
+  args: { id: string; until: number; overlap: number; newId: () => string },
+): Result<Change> {
   const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'repeatClip', args.id)
   const overlap = Math.max(1, Math.min(Math.round(args.overlap), Math.floor(from.length / 2)))
   const step = from.length - overlap
   const more = Math.ceil((args.until - from.start - from.length) / step)
-  if (more > MOST_REPEATS) return refuse('CORE_BAD_SPAN', from.name, `it would be laid ${more} times; ${MOST_REPEATS} are the most`)
-  if (more < 1 || step < SHORTEST_CLIP) return refuse('CORE_BAD_SPAN', from.name, 'the place to repeat it to lies before its end')
+  if (more > MOST_REPEATS)
+    return refuse('CORE_BAD_SPAN', from.name, `it would be laid ${more} times; ${MOST_REPEATS} are the most`)
+  if (more < 1 || step < SHORTEST_CLIP)
+    return refuse('CORE_BAD_SPAN', from.name, 'the place to repeat it to lies before its end')
   const group = from.group || args.newId()
   const faded = { fadeOutShape: 'power', fadeInShape: 'power', group } as const
-  const first: Clip = { ...from, ...faded, fadeInShape: from.fadeInShape, fadeOut: overlap, fadeIn: Math.min(from.fadeIn, step) }
+  const first: Clip = {
+    ...from,
+    ...faded,
+    fadeInShape: from.fadeInShape,
+    fadeOut: overlap,
+    fadeIn: Math.min(from.fadeIn, step),
+  }
   const added = Array.from({ length: more }, (_, index): Clip => {
     const start = from.start + (index + 1) * step
     const last = index === more - 1
     const length = last ? args.until - start : from.length
-    const copy: Clip = { ...from, ...faded, id: args.newId(), start, length, fadeIn: overlap, fadeOut: overlap }
-    return last ? { ...copy, fadeOut: Math.min(from.fadeOut, length - overlap), fadeOutShape: from.fadeOutShape } : copy
+    const copy: Clip = {
+      ...from,
+      ...faded,
+      id: args.newId(),
+      start,
+      length,
+      fadeIn: overlap,
+      fadeOut: overlap,
+    }
+    return last
+      ? { ...copy, fadeOut: Math.min(from.fadeOut, length - overlap), fadeOutShape: from.fadeOutShape }
+      : copy
   })
   for (const clip of added) {
     const other = findCollision(doc, clip, new Set([from.id]))

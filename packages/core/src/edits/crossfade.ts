@@ -11,7 +11,10 @@ import type { Clip } from '../reel/records.js'
  * @param args.ids - The chosen sounds; each is crossfaded with the next chosen one of its track.
  * @param args.length - Wanted length in samples.
  */
-export function crossfadeClips(doc: ReelDocument, args: { ids: readonly string[]; length: number }): Result<Change> {
+export function crossfadeClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; length: number },
+): Result<Change> {
   const chosen = new Set(args.ids)
   const now = new Map<string, Clip>()
   const at = (clip: Clip): Clip => now.get(clip.id) ?? clip
@@ -32,18 +35,34 @@ export function crossfadeClips(doc: ReelDocument, args: { ids: readonly string[]
     }
   }
   if (pairs === 0) return refuse('CORE_NOT_NEIGHBOURS', 'crossfade', 'choose two sounds or more on one track')
-  return ok({ label: pairs === 1 ? 'Crossfade' : `${pairs} crossfades`, added: [], updated: [...now.values()].map((to) => [doc.clip.get(to.id) as Clip, to]), removed: [] })
+  return ok({
+    label: pairs === 1 ? 'Crossfade' : `${pairs} crossfades`,
+    added: [],
+    updated: [...now.values()].map((to) => [doc.clip.get(to.id) as Clip, to]),
+    removed: [],
+  })
 }
 
 function overBoundary(first: Clip, second: Clip, length: number): [Clip, Clip] | null {
   const boundary = Math.round((first.start + first.length + second.start) / 2)
   const start = Math.max(second.start - second.offset, boundary - Math.floor(length / 2), first.start + 1)
-  const end = Math.min(first.start + first.recorded - first.offset, start + length, second.start + second.length)
+  const end = Math.min(
+    first.start + first.recorded - first.offset,
+    start + length,
+    second.start + second.length,
+  )
   const overlap = end - start
   if (overlap < 1) return null
   const by = second.start - start
   const a: Clip = { ...first, length: end - first.start, fadeOut: overlap, fadeOutShape: 'power' }
-  const b: Clip = { ...second, start, offset: second.offset - by, length: second.length + by, fadeIn: overlap, fadeInShape: 'power' }
+  const b: Clip = {
+    ...second,
+    start,
+    offset: second.offset - by,
+    length: second.length + by,
+    fadeIn: overlap,
+    fadeInShape: 'power',
+  }
   const pair: [Clip, Clip] = [
     { ...a, fadeIn: Math.min(a.fadeIn, a.length - overlap) },
     { ...b, fadeOut: Math.min(b.fadeOut, b.length - overlap) },
@@ -57,15 +76,23 @@ function overBoundary(first: Clip, second: Clip, length: number): [Clip, Clip] |
  * @param ignore - Clips that move along.
  * @returns The clip with its fades, and its neighbours with theirs; null where it would cover one or be covered.
  */
-export function meetInCrossfades(doc: ReelDocument, clip: Clip, ignore: ReadonlySet<string>): { clip: Clip; others: [Clip, Clip][] } | null {
+export function meetInCrossfades(
+  doc: ReelDocument,
+  clip: Clip,
+  ignore: ReadonlySet<string>,
+): { clip: Clip; others: [Clip, Clip][] } | null {
   let met = clip
   const others: [Clip, Clip][] = []
   for (const other of clipsOnTrack(doc, clip.trackId)) {
     if (other.id === clip.id || ignore.has(other.id) || mayMeet(other, met)) continue
     const before = other.start < clip.start
     const overlap = before ? other.start + other.length - clip.start : clip.start + clip.length - other.start
-    const faded: Clip = before ? { ...other, fadeOut: overlap, fadeOutShape: 'power' } : { ...other, fadeIn: overlap, fadeInShape: 'power' }
-    met = before ? { ...met, fadeIn: overlap, fadeInShape: 'power' } : { ...met, fadeOut: overlap, fadeOutShape: 'power' }
+    const faded: Clip = before
+      ? { ...other, fadeOut: overlap, fadeOutShape: 'power' }
+      : { ...other, fadeIn: overlap, fadeInShape: 'power' }
+    met = before
+      ? { ...met, fadeIn: overlap, fadeInShape: 'power' }
+      : { ...met, fadeOut: overlap, fadeOutShape: 'power' }
     if (other.locked || overlap > Math.min(clip.length, other.length) || !mayMeet(faded, met)) return null
     others.push([other, faded])
   }

@@ -12,7 +12,10 @@ import { SHORTEST_CLIP } from './trimClip.js'
  * @param args.at - Samples from the reel's first frame.
  * @param args.newId - Makes an id for each second part.
  */
-export function splitClips(doc: ReelDocument, args: { ids: readonly string[]; at: number; newId: () => string }): Result<Change> {
+export function splitClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; at: number; newId: () => string },
+): Result<Change> {
   const updated: [Clip, Clip][] = []
   const added: Clip[] = []
   for (const id of args.ids) {
@@ -22,10 +25,23 @@ export function splitClips(doc: ReelDocument, args: { ids: readonly string[]; at
     const second = from.length - first
     if (first < SHORTEST_CLIP || second < SHORTEST_CLIP) continue
     updated.push([from, { ...from, length: first, fadeIn: Math.min(from.fadeIn, first), fadeOut: 0 }])
-    added.push({ ...from, id: args.newId(), start: args.at, offset: from.offset + first, length: second, fadeIn: 0, fadeOut: Math.min(from.fadeOut, second) })
+    added.push({
+      ...from,
+      id: args.newId(),
+      start: args.at,
+      offset: from.offset + first,
+      length: second,
+      fadeIn: 0,
+      fadeOut: Math.min(from.fadeOut, second),
+    })
   }
   if (updated.length === 0) return refuse('CORE_BAD_SPAN', 'split', 'no chosen sound lies under the gate')
-  return ok({ label: `Split ${updated.length === 1 ? updated[0]?.[0].name : `${updated.length} sounds`}`, added, updated, removed: [] })
+  return ok({
+    label: `Split ${updated.length === 1 ? updated[0]?.[0].name : `${updated.length} sounds`}`,
+    added,
+    updated,
+    removed: [],
+  })
 }
 
 /** The clip of the same track that a clip meets at one end, touching or crossfaded; null where it stands free. */
@@ -44,20 +60,37 @@ export function neighbourAt(doc: ReelDocument, clip: Clip, end: 'head' | 'tail')
  *
  * @param args.to - Wanted beginning of the second, samples from the reel's first frame.
  */
-export function rollBoundary(doc: ReelDocument, args: { firstId: string; secondId: string; to: number }): Result<Change> {
+export function rollBoundary(
+  doc: ReelDocument,
+  args: { firstId: string; secondId: string; to: number },
+): Result<Change> {
   const first = doc.clip.get(args.firstId)
   const second = doc.clip.get(args.secondId)
-  if (!first || !second) return refuse('CORE_RECORD_MISSING', 'rollBoundary', first ? args.secondId : args.firstId)
+  if (!first || !second)
+    return refuse('CORE_RECORD_MISSING', 'rollBoundary', first ? args.secondId : args.firstId)
   const overlap = first.start + first.length - second.start
-  if (first.trackId !== second.trackId || first.start >= second.start || overlap < 0) return refuse('CORE_NOT_NEIGHBOURS', `${first.name} and ${second.name}`)
+  if (first.trackId !== second.trackId || first.start >= second.start || overlap < 0)
+    return refuse('CORE_NOT_NEIGHBOURS', `${first.name} and ${second.name}`)
   const least = Math.max(second.start - second.offset, first.start + Math.max(1, SHORTEST_CLIP - overlap))
-  const most = Math.min(second.start + second.length - Math.max(SHORTEST_CLIP, overlap), first.start + first.recorded - first.offset - overlap)
+  const most = Math.min(
+    second.start + second.length - Math.max(SHORTEST_CLIP, overlap),
+    first.start + first.recorded - first.offset - overlap,
+  )
   const to = Math.max(least, Math.min(most, args.to))
   const by = to - second.start
   const before = { ...first, length: first.length + by }
   const after = { ...second, start: to, offset: second.offset + by, length: second.length - by }
-  const pair = [before, after].map((clip) => ({ ...clip, fadeIn: Math.min(clip.fadeIn, clip.length), fadeOut: Math.min(clip.fadeOut, clip.length) })) as [Clip, Clip]
-  if (!mayMeet(...pair)) return refuse('CORE_OVERLAP', `${first.name} and ${second.name}`, 'the crossfade would be longer than what is left')
+  const pair = [before, after].map((clip) => ({
+    ...clip,
+    fadeIn: Math.min(clip.fadeIn, clip.length),
+    fadeOut: Math.min(clip.fadeOut, clip.length),
+  })) as [Clip, Clip]
+  if (!mayMeet(...pair))
+    return refuse(
+      'CORE_OVERLAP',
+      `${first.name} and ${second.name}`,
+      'the crossfade would be longer than what is left',
+    )
   return ok({
     label: `Roll ${first.name} and ${second.name}`,
     added: [],
@@ -81,5 +114,10 @@ export function slipClip(doc: ReelDocument, args: { id: string; by: number }): R
   const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'slipClip', args.id)
   const offset = Math.max(0, Math.min(from.recorded - from.length, from.offset - args.by))
-  return ok({ label: `Slip ${from.name}`, added: [], updated: offset === from.offset ? [] : [[from, { ...from, offset }]], removed: [] })
+  return ok({
+    label: `Slip ${from.name}`,
+    added: [],
+    updated: offset === from.offset ? [] : [[from, { ...from, offset }]],
+    removed: [],
+  })
 }

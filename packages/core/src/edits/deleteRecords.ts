@@ -14,11 +14,20 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
   const ids = new Set(args.ids)
   const removed: ReelRecord[] = []
   for (const id of ids) {
-    const record = doc.cue.get(id) ?? doc.clip.get(id) ?? doc.track.get(id) ?? doc.note.get(id) ?? doc.ride.get(id) ?? doc.insert.get(id) ?? doc.candidate.get(id)
+    const record =
+      doc.cue.get(id) ??
+      doc.clip.get(id) ??
+      doc.track.get(id) ??
+      doc.note.get(id) ??
+      doc.ride.get(id) ??
+      doc.insert.get(id) ??
+      doc.candidate.get(id)
     if (!record) continue
     removed.push(record)
-    if (record.kind === 'note') removed.push(...[...doc.note.values()].filter((note) => note.replyTo === id && !ids.has(note.id)))
-    if (record.kind === 'cue') removed.push(...shortlistOf(doc, id).filter((candidate) => !ids.has(candidate.id)))
+    if (record.kind === 'note')
+      removed.push(...[...doc.note.values()].filter((note) => note.replyTo === id && !ids.has(note.id)))
+    if (record.kind === 'cue')
+      removed.push(...shortlistOf(doc, id).filter((candidate) => !ids.has(candidate.id)))
     if (record.kind !== 'track') continue
     removed.push(...clipsOnTrack(doc, id).filter((clip) => !ids.has(clip.id)))
     removed.push(...insertsOn(doc, id).filter((insert) => !ids.has(insert.id)))
@@ -30,7 +39,10 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
     .map((clip): [Clip, Clip] => [clip, { ...clip, cueId: null }])
   const notes = [...doc.note.values()]
     .filter((note) => note.cueId !== null && gone.has(note.cueId) && !gone.has(note.id))
-    .map((note): [Note, Note] => [note, { ...note, cueId: null, frame: doc.cue.get(note.cueId ?? '')?.sync ?? note.frame }])
+    .map((note): [Note, Note] => [
+      note,
+      { ...note, cueId: null, frame: doc.cue.get(note.cueId ?? '')?.sync ?? note.frame },
+    ])
   const first = removed[0]
   const what = removed.length === 1 && first ? nameOf(first) : `${removed.length} items`
   return ok({ label: `Delete ${what}`, added: [], updated: [...updated, ...notes], removed })

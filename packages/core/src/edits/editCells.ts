@@ -18,7 +18,10 @@ export interface CellEdit {
  * Writes typed or pasted cells into the sheet. All of them or none: the first that can't be read refuses the whole,
  * and says which cue and column.
  */
-export function editCells(doc: ReelDocument, args: { cells: readonly CellEdit[]; label?: string }): Result<Change> {
+export function editCells(
+  doc: ReelDocument,
+  args: { cells: readonly CellEdit[]; label?: string },
+): Result<Change> {
   const context = { rate: rateOf(doc), firstFrame: reelOf(doc).firstFrame }
   const fields = new Map<string, Partial<Cue>>()
   for (const cell of args.cells) {
@@ -49,7 +52,12 @@ export const SEARCHED_FIELDS = ['words', 'source', 'where', 'scene', 'notes', 'b
  */
 export function replaceText(
   doc: ReelDocument,
-  args: { ids: readonly string[]; find: string; replace: string; fields?: readonly (typeof SEARCHED_FIELDS)[number][] },
+  args: {
+    ids: readonly string[]
+    find: string
+    replace: string
+    fields?: readonly (typeof SEARCHED_FIELDS)[number][]
+  },
 ): Result<Change> {
   if (args.find === '') return refuse('CORE_NO_WORDS', 'find')
   const pattern = new RegExp(args.find.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'), 'giu')
@@ -64,5 +72,8 @@ export function replaceText(
     }
     if (Object.keys(fields).length > 0) edits.push({ id, fields })
   }
-  return editCues(doc, { edits, label: `Replace “${args.find}” in ${edits.length} cue${edits.length === 1 ? '' : 's'}` })
+  return editCues(doc, {
+    edits,
+    label: `Replace “${args.find}” in ${edits.length} cue${edits.length === 1 ? '' : 's'}`,
+  })
 }

@@ -9,12 +9,25 @@ import type { Cut, Reel } from '../reel/records.js'
  *
  * @param args.length - Frames of the reel that the movie fills at its place.
  */
-export function addCut(doc: ReelDocument, args: { id: string; pictureId: string; name: string; length: number; offset?: number }): Result<Change> {
+export function addCut(
+  doc: ReelDocument,
+  args: { id: string; pictureId: string; name: string; length: number; offset?: number },
+): Result<Change> {
   const reel = reelOf(doc)
-  const cut: Cut = { kind: 'cut', id: args.id, pictureId: args.pictureId, name: args.name, offset: args.offset ?? 0 }
+  const cut: Cut = {
+    kind: 'cut',
+    id: args.id,
+    pictureId: args.pictureId,
+    name: args.name,
+    offset: args.offset ?? 0,
+  }
   const needed = Math.max(1, args.length + cut.offset)
   const untouched = doc.cue.size + doc.clip.size + doc.cut.size === 0
-  const to: Reel = { ...reel, pictureId: cut.pictureId, length: untouched ? needed : Math.max(reel.length, needed) }
+  const to: Reel = {
+    ...reel,
+    pictureId: cut.pictureId,
+    length: untouched ? needed : Math.max(reel.length, needed),
+  }
   return ok({ label: `Picture ${cut.name}`, added: [cut], updated: [[reel, to]], removed: [] })
 }
 
@@ -23,11 +36,19 @@ export function showCut(doc: ReelDocument, args: { id: string }): Result<Change>
   const cut = doc.cut.get(args.id)
   if (!cut) return refuse('CORE_RECORD_MISSING', 'showCut', args.id)
   const reel = reelOf(doc)
-  return ok({ label: `Show ${cut.name}`, added: [], updated: reel.pictureId === cut.pictureId ? [] : [[reel, { ...reel, pictureId: cut.pictureId }]], removed: [] })
+  return ok({
+    label: `Show ${cut.name}`,
+    added: [],
+    updated: reel.pictureId === cut.pictureId ? [] : [[reel, { ...reel, pictureId: cut.pictureId }]],
+    removed: [],
+  })
 }
 
 /** Names a version, or moves the picture against the reel: `offset` is the frame of the reel at which it begins. */
-export function editCut(doc: ReelDocument, args: { id: string; fields: Partial<Pick<Cut, 'name' | 'offset'>> }): Result<Change> {
+export function editCut(
+  doc: ReelDocument,
+  args: { id: string; fields: Partial<Pick<Cut, 'name' | 'offset'>> },
+): Result<Change> {
   const from = doc.cut.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editCut', args.id)
   const to = { ...from, ...args.fields }
@@ -40,6 +61,7 @@ export function removeCut(doc: ReelDocument, args: { id: string }): Result<Chang
   const cut = doc.cut.get(args.id)
   if (!cut) return refuse('CORE_RECORD_MISSING', 'removeCut', args.id)
   const reel = reelOf(doc)
-  const updated: [Reel, Reel][] = reel.pictureId === cut.pictureId ? [[reel, { ...reel, pictureId: null }]] : []
+  const updated: [Reel, Reel][] =
+    reel.pictureId === cut.pictureId ? [[reel, { ...reel, pictureId: null }]] : []
   return ok({ label: `Take out ${cut.name}`, added: [], updated, removed: [cut] })
 }

@@ -17,7 +17,10 @@ export interface CueEdit {
  * a sync frame left outside by a new span stays where it is, since a sound may sync before its cue.
  * A cue that gets another category gets the next number of that category, unless a number is given.
  */
-export function editCues(doc: ReelDocument, args: { edits: readonly CueEdit[]; label?: string }): Result<Change> {
+export function editCues(
+  doc: ReelDocument,
+  args: { edits: readonly CueEdit[]; label?: string },
+): Result<Change> {
   const updated: [Cue, Cue][] = []
   const next = new Map<Category, number>()
   for (const { id, fields } of args.edits) {
@@ -33,7 +36,12 @@ export function editCues(doc: ReelDocument, args: { edits: readonly CueEdit[]; l
     if (!sameRecord(from, to)) updated.push([from, to])
   }
   const only = updated.length === 1 ? updated[0]?.[0] : undefined
-  return ok({ label: args.label ?? (only ? `Edit ${cueCode(only)}` : `Edit ${updated.length} cues`), added: [], updated, removed: [] })
+  return ok({
+    label: args.label ?? (only ? `Edit ${cueCode(only)}` : `Edit ${updated.length} cues`),
+    added: [],
+    updated,
+    removed: [],
+  })
 }
 
 /** Changes fields of one cue; see {@link editCues}. */
@@ -42,9 +50,17 @@ export function editCue(doc: ReelDocument, args: CueEdit & { label?: string }): 
 }
 
 /** Changes fields of a track: its name, level (dB), pan, mute, solo. */
-export function editTrack(doc: ReelDocument, args: { id: string; fields: Partial<Omit<Track, 'kind' | 'id'>>; label?: string }): Result<Change> {
+export function editTrack(
+  doc: ReelDocument,
+  args: { id: string; fields: Partial<Omit<Track, 'kind' | 'id'>>; label?: string },
+): Result<Change> {
   const from = doc.track.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editTrack', args.id)
   const to: Track = { ...from, ...args.fields }
-  return ok({ label: args.label ?? `Edit track ${from.name}`, added: [], updated: sameRecord(from, to) ? [] : [[from, to]], removed: [] })
+  return ok({
+    label: args.label ?? `Edit track ${from.name}`,
+    added: [],
+    updated: sameRecord(from, to) ? [] : [[from, to]],
+    removed: [],
+  })
 }

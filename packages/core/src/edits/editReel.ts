@@ -8,7 +8,9 @@ import { FRAME_RATES } from '../time/rates.js'
 import { formatTimecode, parseTimecode } from '../time/timecode.js'
 
 /** Facts of a reel that may be set at any time. */
-export type ReelFacts = Partial<Pick<Reel, 'name' | 'show' | 'company' | 'nameRule' | 'firstFrame' | 'programme' | 'length'>>
+export type ReelFacts = Partial<
+  Pick<Reel, 'name' | 'show' | 'company' | 'nameRule' | 'firstFrame' | 'programme' | 'length'>
+>
 
 /** Sets facts of the reel. It can't be made shorter than what lies on it. */
 export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: string }): Result<Change> {
@@ -18,14 +20,26 @@ export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: s
   const last = Math.max(
     0,
     ...[...doc.cue.values()].map((cue) => cue.out),
-    ...[...doc.clip.values()].map((clip) => Math.ceil(((clip.start + clip.length) * rate.num) / (48_000 * rate.den))),
+    ...[...doc.clip.values()].map((clip) =>
+      Math.ceil(((clip.start + clip.length) * rate.num) / (48_000 * rate.den)),
+    ),
   )
   if (to.length < last && to.length < from.length) {
-    return refuse('CORE_BAD_LENGTH', from.name, `something lies as far as ${formatTimecode(from.firstFrame + last, rate)}; move or delete it first`)
+    return refuse(
+      'CORE_BAD_LENGTH',
+      from.name,
+      `something lies as far as ${formatTimecode(from.firstFrame + last, rate)}; move or delete it first`,
+    )
   }
-  if (to.programme >= to.length) return refuse('CORE_BAD_LENGTH', from.name, 'the programme has to begin before the end')
+  if (to.programme >= to.length)
+    return refuse('CORE_BAD_LENGTH', from.name, 'the programme has to begin before the end')
   const same = (Object.keys(to) as (keyof Reel)[]).every((key) => to[key] === from[key])
-  return ok({ label: args.label ?? 'Edit the reel’s facts', added: [], updated: same ? [] : [[from, to]], removed: [] })
+  return ok({
+    label: args.label ?? 'Edit the reel’s facts',
+    added: [],
+    updated: same ? [] : [[from, to]],
+    removed: [],
+  })
 }
 
 /**
@@ -40,9 +54,12 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
   const after = FRAME_RATES[args.rate]
   const timecode = formatTimecode(from.firstFrame, before)
   const parsed = parseTimecode(timecode, after)
-  const scaled = (frames: number): number => Math.round((frames * before.den * after.num) / (before.num * after.den))
+  const scaled = (frames: number): number =>
+    Math.round((frames * before.den * after.num) / (before.num * after.den))
   const moved = <T extends Note | Cut>(records: readonly T[], key: keyof T): [T, T][] =>
-    records.map((record): [T, T] => [record, { ...record, [key]: scaled(record[key] as number) }]).filter(([before, now]) => before[key] !== now[key])
+    records
+      .map((record): [T, T] => [record, { ...record, [key]: scaled(record[key] as number) }])
+      .filter(([before, now]) => before[key] !== now[key])
   const to: Reel = {
     ...from,
     rate: args.rate,
@@ -53,7 +70,10 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
   return ok({
     label: `Make the reel ${after.label}`,
     added: [],
-    updated: from.rate === to.rate ? [] : [[from, to], ...moved([...doc.note.values()], 'frame'), ...moved([...doc.cut.values()], 'offset')],
+    updated:
+      from.rate === to.rate
+        ? []
+        : [[from, to], ...moved([...doc.note.values()], 'frame'), ...moved([...doc.cut.values()], 'offset')],
     removed: [],
   })
 }
@@ -76,7 +96,10 @@ export const TRACK_TEMPLATE: readonly (readonly [Category, string])[] = [
 ]
 
 /** Adds tracks of a template that the reel does not have yet (by category and name). */
-export function addTracks(doc: ReelDocument, args: { tracks: readonly (readonly [Category, string])[]; ids: readonly string[] }): Result<Change> {
+export function addTracks(
+  doc: ReelDocument,
+  args: { tracks: readonly (readonly [Category, string])[]; ids: readonly string[] },
+): Result<Change> {
   const added: Track[] = []
   let now = doc
   for (const [index, [category, name]] of args.tracks.entries()) {
@@ -87,5 +110,10 @@ export function addTracks(doc: ReelDocument, args: { tracks: readonly (readonly 
     added.push(track)
     now = { ...now, track: new Map(now.track).set(track.id, track) }
   }
-  return ok({ label: added.length === 1 ? `Add track ${added[0]?.name}` : `Add ${added.length} tracks`, added, updated: [], removed: [] })
+  return ok({
+    label: added.length === 1 ? `Add track ${added[0]?.name}` : `Add ${added.length} tracks`,
+    added,
+    updated: [],
+    removed: [],
+  })
 }

@@ -9,12 +9,18 @@ import { deleteRecords } from './deleteRecords.js'
 export function moveTrack(doc: ReelDocument, args: { id: string; before: string | null }): Result<Change> {
   const track = doc.track.get(args.id)
   if (!track) return refuse('CORE_NO_TRACK', 'moveTrack', args.id)
-  if (args.before === args.id) return ok({ label: `Move track ${track.name}`, added: [], updated: [], removed: [] })
+  if (args.before === args.id)
+    return ok({ label: `Move track ${track.name}`, added: [], updated: [], removed: [] })
   const others = tracksInOrder(doc).filter((other) => other.id !== args.id)
   const at = args.before === null ? others.length : others.findIndex((other) => other.id === args.before)
   if (at < 0) return refuse('CORE_NO_TRACK', 'moveTrack', args.before ?? '')
   const order = generateKeyBetween(others[at - 1]?.order ?? null, others[at]?.order ?? null)
-  return ok({ label: `Move track ${track.name}`, added: [], updated: order === track.order ? [] : [[track, { ...track, order }]], removed: [] })
+  return ok({
+    label: `Move track ${track.name}`,
+    added: [],
+    updated: order === track.order ? [] : [[track, { ...track, order }]],
+    removed: [],
+  })
 }
 
 /**
@@ -30,7 +36,11 @@ export function thawColumns(doc: ReelDocument): Result<Change> {
   return setColumns(doc, 'Free the columns', () => 0)
 }
 
-function setColumns(doc: ReelDocument, label: string, columnOf: (track: Track, index: number) => number): Result<Change> {
+function setColumns(
+  doc: ReelDocument,
+  label: string,
+  columnOf: (track: Track, index: number) => number,
+): Result<Change> {
   const updated = tracksInOrder(doc).flatMap((from, index): [Track, Track][] => {
     const column = columnOf(from, index)
     return column === from.column ? [] : [[from, { ...from, column }]]
@@ -44,7 +54,12 @@ export function removeEmptyTracks(doc: ReelDocument): Result<Change> {
   const empty = [...doc.track.keys()].filter((id) => !used.has(id))
   if (empty.length === 0) return refuse('CORE_NO_TRACK', 'empty tracks', 'there are none')
   const removed = deleteRecords(doc, { ids: empty })
-  return removed.ok ? ok({ ...removed.value, label: `Remove ${empty.length} empty ${empty.length === 1 ? 'track' : 'tracks'}` }) : removed
+  return removed.ok
+    ? ok({
+        ...removed.value,
+        label: `Remove ${empty.length} empty ${empty.length === 1 ? 'track' : 'tracks'}`,
+      })
+    : removed
 }
 
 /** Solos one track and ends every other solo; ends it where it stands alone already. */
@@ -56,5 +71,10 @@ export function soloOnly(doc: ReelDocument, args: { id: string }): Result<Change
     const solo = from.id === args.id && !alone
     return from.solo === solo ? [] : [[from, { ...from, solo }]]
   })
-  return ok({ label: alone ? `End solo of ${track.name}` : `Solo only ${track.name}`, added: [], updated, removed: [] })
+  return ok({
+    label: alone ? `End solo of ${track.name}` : `Solo only ${track.name}`,
+    added: [],
+    updated,
+    removed: [],
+  })
 }

@@ -10,7 +10,9 @@ import type { ReelDocument } from '../reel/document.js'
  */
 export function goBack(doc: ReelDocument, args: { then: ReelDocument; what: string }): Result<Change> {
   const change = changeTo(doc, args.then, `Back to “${args.what}”`)
-  return isEmpty(change) ? refuse('CORE_BAD_SPAN', 'go back', 'the reel already is as it was then') : ok(change)
+  return isEmpty(change)
+    ? refuse('CORE_BAD_SPAN', 'go back', 'the reel already is as it was then')
+    : ok(change)
 }
 
 /** Takes the balance of an earlier time over, as a new edit: see {@link withBalance}. */
@@ -26,7 +28,8 @@ export function recallBalance(doc: ReelDocument, args: { then: ReelDocument; nam
 export function withBalance(doc: ReelDocument, then: ReelDocument): ReelDocument {
   const old = (place: string): boolean => !doc.track.has(place) || then.track.has(place)
   const there = (place: string): boolean => !then.track.has(place) || doc.track.has(place)
-  const table = <T extends { readonly id: string }>(records: Iterable<T>): Map<string, T> => new Map([...records].map((record) => [record.id, record]))
+  const table = <T extends { readonly id: string }>(records: Iterable<T>): Map<string, T> =>
+    new Map([...records].map((record) => [record.id, record]))
   return {
     ...doc,
     track: table(
@@ -41,7 +44,13 @@ export function withBalance(doc: ReelDocument, then: ReelDocument): ReelDocument
         return { ...clip, gain, mute }
       }),
     ),
-    ride: table([...[...doc.ride.values()].filter(({ trackId }) => !old(trackId)), ...[...then.ride.values()].filter(({ trackId }) => there(trackId))]),
-    insert: table([...[...doc.insert.values()].filter(({ on }) => !old(on)), ...[...then.insert.values()].filter(({ on }) => there(on))]),
+    ride: table([
+      ...[...doc.ride.values()].filter(({ trackId }) => !old(trackId)),
+      ...[...then.ride.values()].filter(({ trackId }) => there(trackId)),
+    ]),
+    insert: table([
+      ...[...doc.insert.values()].filter(({ on }) => !old(on)),
+      ...[...then.insert.values()].filter(({ on }) => there(on)),
+    ]),
   }
 }

@@ -5,7 +5,10 @@ import { checkCue } from '../reel/invariants.js'
 import type { Cue } from '../reel/records.js'
 
 /** Adds the cues of a previewed sheet, all in one step. @param args.ids - As many as cues. */
-export function importCues(_: ReelDocument, args: { cues: readonly Omit<Cue, 'id'>[]; ids: readonly string[]; from: string }): Result<Change> {
+export function importCues(
+  _: ReelDocument,
+  args: { cues: readonly Omit<Cue, 'id'>[]; ids: readonly string[]; from: string },
+): Result<Change> {
   const added: Cue[] = []
   for (const [index, fields] of args.cues.entries()) {
     const cue: Cue = { ...fields, id: args.ids[index] ?? `import-${index}` }

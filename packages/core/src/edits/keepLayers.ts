@@ -21,12 +21,16 @@ export interface Layer {
  * @param args.frame - Frame from the reel's first frame.
  * @param args.group - Id of the group, should there be several.
  */
-export function keepLayers(doc: ReelDocument, args: { layers: readonly Layer[]; cueId: string | null; frame: number; group: string }): Result<Change> {
+export function keepLayers(
+  doc: ReelDocument,
+  args: { layers: readonly Layer[]; cueId: string | null; frame: number; group: string },
+): Result<Change> {
   const { layers, cueId, frame, group } = args
   const [first] = layers
   if (!first) return refuse('CORE_BAD_SPAN', 'keep', 'nothing is tried')
   const label = layers.length === 1 ? `Keep ${first.sound.name}` : `Keep ${layers.length} layers`
   const place = layers.map((layer) => (now: ReelDocument) => placeSound(now, { ...layer, cueId, frame }))
-  const together = (now: ReelDocument): Result<Change> => shapeClips(now, { ids: layers.map((layer) => layer.id), fields: { group } })
+  const together = (now: ReelDocument): Result<Change> =>
+    shapeClips(now, { ids: layers.map((layer) => layer.id), fields: { group } })
   return chain(doc, label, layers.length === 1 ? place : [...place, together])
 }

@@ -26,11 +26,19 @@ export function layEvents(
   },
 ): Result<Change> {
   const { sound, events, places } = args
-  if (places.length === 0 || places.length > events.length) return refuse('CORE_BAD_SPAN', sound.name, `${events.length} events for ${places.length} places`)
+  if (places.length === 0 || places.length > events.length)
+    return refuse('CORE_BAD_SPAN', sound.name, `${events.length} events for ${places.length} places`)
   const lay = ({ frame, cueId }: { frame: number; cueId: string | null }, index: number) => {
     const [from, sync, to] = events[index] as SoundEvent
     return (now: ReelDocument): Result<Change> =>
-      placeSound(now, { id: args.newId(), newTrackId: args.newId(), category: args.category, cueId, frame, sound: { ...sound, from, sync, to } })
+      placeSound(now, {
+        id: args.newId(),
+        newTrackId: args.newId(),
+        category: args.category,
+        cueId,
+        frame,
+        sound: { ...sound, from, sync, to },
+      })
   }
   return chain(doc, `Lay ${places.length} events of ${sound.name}`, places.map(lay))
 }

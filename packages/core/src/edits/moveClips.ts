@@ -12,7 +12,10 @@ import { meetInCrossfades } from './crossfade.js'
  * @param args.meet - What is laid over the end or the beginning of a neighbour meets it in a crossfade instead of being refused.
  * @returns A refusal when one would begin before the reel or sound over a clip that is not moved.
  */
-export function moveClips(doc: ReelDocument, args: { ids: readonly string[]; by: number; trackId?: string; meet?: boolean }): Result<Change> {
+export function moveClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; by: number; trackId?: string; meet?: boolean },
+): Result<Change> {
   const moving = new Set(args.ids)
   const updated: [Clip, Clip][] = []
   for (const id of args.ids) {
@@ -47,12 +50,21 @@ export function moveAcross(doc: ReelDocument, args: { ids: readonly string[]; by
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'moveAcross', id)
     const track = tracks[tracks.findIndex((one) => one.id === from.trackId) + args.by]
-    if (!track) return refuse('CORE_NO_TRACK', from.name, args.by > 0 ? 'none is farther right' : 'none is farther left')
+    if (!track)
+      return refuse(
+        'CORE_NO_TRACK',
+        from.name,
+        args.by > 0 ? 'none is farther right' : 'none is farther left',
+      )
     const to = { ...from, trackId: track.id }
     const other = findCollision(doc, to, moving)
-    if (other) return refuse('CORE_OVERLAP', `${from.name} on ${track.name}`, `it would sound over ${other.name}`)
+    if (other)
+      return refuse('CORE_OVERLAP', `${from.name} on ${track.name}`, `it would sound over ${other.name}`)
     updated.push([from, to])
   }
-  const what = updated.length === 1 ? `${updated[0]?.[0].name} to ${doc.track.get(updated[0]?.[1].trackId ?? '')?.name}` : `${updated.length} sounds to the tracks beside`
+  const what =
+    updated.length === 1
+      ? `${updated[0]?.[0].name} to ${doc.track.get(updated[0]?.[1].trackId ?? '')?.name}`
+      : `${updated.length} sounds to the tracks beside`
   return ok({ label: `Move ${what}`, added: [], updated, removed: [] })
 }

@@ -18,12 +18,21 @@ export const DEFAULT_FADE_OUT = 480
  * The clip that has a sound's sync point meet a frame.
  * What would begin before the reel's first frame is cut off at the head. The fade in never reaches past the sync point.
  */
-export function clipAtFrame(doc: ReelDocument, args: { id: string; trackId: string; cueId: string | null; frame: number; sound: SoundToPlace }): Clip {
+export function clipAtFrame(
+  doc: ReelDocument,
+  args: { id: string; trackId: string; cueId: string | null; frame: number; sound: SoundToPlace },
+): Clip {
   return clipAtSample({ ...args, at: frameToSample(args.frame as Frames, rateOf(doc)) })
 }
 
 /** The clip that has a sound's sync point meet a sample of the reel; see {@link clipAtFrame}. */
-export function clipAtSample(args: { id: string; trackId: string; cueId: string | null; at: number; sound: SoundToPlace }): Clip {
+export function clipAtSample(args: {
+  id: string
+  trackId: string
+  cueId: string | null
+  at: number
+  sound: SoundToPlace
+}): Clip {
   const { sound, at: meet } = args
   const wantedFrom = sound.from ?? 0
   const to = sound.to ?? sound.recorded
@@ -59,11 +68,18 @@ export function clipAtSample(args: { id: string; trackId: string; cueId: string 
 
 /** The first track of a category, from the left, on which the clip would sound over nothing; null if there is none. */
 export function freeTrack(doc: ReelDocument, category: Category, clip: Clip): Track | null {
-  return tracksInOrder(doc).find((track) => track.category === category && !findCollision(doc, { ...clip, trackId: track.id })) ?? null
+  return (
+    tracksInOrder(doc).find(
+      (track) => track.category === category && !findCollision(doc, { ...clip, trackId: track.id }),
+    ) ?? null
+  )
 }
 
 /** Adds a track after the last of its category, named by what it is for ("Hard effects 3"). */
-export function addTrack(doc: ReelDocument, args: { id: string; category: Category; name?: string }): Result<Change> {
+export function addTrack(
+  doc: ReelDocument,
+  args: { id: string; category: Category; name?: string },
+): Result<Change> {
   const all = tracksInOrder(doc)
   const rank = CATEGORIES.indexOf(args.category)
   const next = all.findIndex((track) => CATEGORIES.indexOf(track.category) > rank)
@@ -114,12 +130,19 @@ export function placeSound(
     const track = doc.track.get(args.trackId)
     if (!track) return refuse('CORE_NO_TRACK', label, args.trackId)
     const other = findCollision(doc, loose)
-    if (other) return refuse('CORE_OVERLAP', `${args.sound.name} on ${track.name}`, `it would sound over ${other.name}`)
+    if (other)
+      return refuse(
+        'CORE_OVERLAP',
+        `${args.sound.name} on ${track.name}`,
+        `it would sound over ${other.name}`,
+      )
     return ok({ label, added: [loose], updated: [], removed: [] })
   }
   const free = freeTrack(doc, args.category, loose)
   if (free) return ok({ label, added: [{ ...loose, trackId: free.id }], updated: [], removed: [] })
   const made = addTrack(doc, { id: args.newTrackId, category: args.category })
   if (!made.ok) return made
-  return ok(squash(made.value, { label, added: [{ ...loose, trackId: args.newTrackId }], updated: [], removed: [] }))
+  return ok(
+    squash(made.value, { label, added: [{ ...loose, trackId: args.newTrackId }], updated: [], removed: [] }),
+  )
 }

@@ -11,9 +11,13 @@ import { CATEGORIES, type Category } from '../spotting/categories.js'
  * @param args.first - Number of the first cue of each category, >= 1.
  * @param args.step - Distance from cue to cue, >= 1 (10 leaves room).
  */
-export function renumberCues(doc: ReelDocument, args: { categories?: readonly Category[]; first?: number; step?: number }): Result<Change> {
+export function renumberCues(
+  doc: ReelDocument,
+  args: { categories?: readonly Category[]; first?: number; step?: number },
+): Result<Change> {
   const { categories = CATEGORIES, first = 1, step = 1 } = args
-  if (first < 1 || step < 1 || !Number.isInteger(first) || !Number.isInteger(step)) return refuse('CORE_BAD_NUMBER', 'renumberCues', `first ${first}, step ${step}`)
+  if (first < 1 || step < 1 || !Number.isInteger(first) || !Number.isInteger(step))
+    return refuse('CORE_BAD_NUMBER', 'renumberCues', `first ${first}, step ${step}`)
   const updated: [Cue, Cue][] = []
   for (const category of categories) {
     cuesInOrder(doc)
@@ -23,5 +27,10 @@ export function renumberCues(doc: ReelDocument, args: { categories?: readonly Ca
         if (number !== cue.number) updated.push([cue, { ...cue, number }])
       })
   }
-  return ok({ label: `Renumber ${categories.length === CATEGORIES.length ? 'all cues' : categories.join(', ')}`, added: [], updated, removed: [] })
+  return ok({
+    label: `Renumber ${categories.length === CATEGORIES.length ? 'all cues' : categories.join(', ')}`,
+    added: [],
+    updated,
+    removed: [],
+  })
 }

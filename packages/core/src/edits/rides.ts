@@ -13,7 +13,8 @@ const RANGES: Readonly<Record<Ridden, readonly [number, number]>> = { level: [-9
 /** How far a thinned stroke may stray from what was drawn. */
 export const RIDE_TOLERANCE: Readonly<Record<Ridden, number>> = { level: 0.5, pan: 0.03 }
 
-const held = (what: Ridden, value: number): number => Math.max(RANGES[what][0], Math.min(RANGES[what][1], value))
+const held = (what: Ridden, value: number): number =>
+  Math.max(RANGES[what][0], Math.min(RANGES[what][1], value))
 
 /**
  * Leaves out the moments of a stroke that lie on the way between their neighbours (Ramer, Douglas and Peucker, measured in the value alone).
@@ -52,13 +53,25 @@ export function thinStroke(moments: readonly RideMoment[], tolerance: number): R
  */
 export function drawRide(
   doc: ReelDocument,
-  args: { trackId: string; what: Ridden; moments: readonly RideMoment[]; newId: () => string; tolerance?: number | null; label?: string },
+  args: {
+    trackId: string
+    what: Ridden
+    moments: readonly RideMoment[]
+    newId: () => string
+    tolerance?: number | null
+    label?: string
+  },
 ): Result<Change> {
   const { trackId, what } = args
   const track = doc.track.get(trackId)
   if (!track) return refuse('CORE_NO_TRACK', 'ride', trackId)
   // One value a moment: where the hand went back, what was drawn last counts.
-  const byTime = new Map(args.moments.map(([at, value, bend]): [number, RideMoment] => [Math.max(0, Math.round(at)), [Math.max(0, Math.round(at)), held(what, value), bend]]))
+  const byTime = new Map(
+    args.moments.map(([at, value, bend]): [number, RideMoment] => [
+      Math.max(0, Math.round(at)),
+      [Math.max(0, Math.round(at)), held(what, value), bend],
+    ]),
+  )
   const moments = [...byTime.values()].sort((a, b) => a[0] - b[0])
   const first = moments[0]
   const last = moments.at(-1)
@@ -66,14 +79,25 @@ export function drawRide(
   const kept = args.tolerance === null ? moments : thinStroke(moments, args.tolerance ?? RIDE_TOLERANCE[what])
   return ok({
     label: args.label ?? `Ride the ${what} of ${track.name}`,
-    added: kept.map(([at, value, bend = 'straight']): RidePoint => ({ kind: 'ride', id: args.newId(), trackId, what, at, value, bend })),
+    added: kept.map(([at, value, bend = 'straight']): RidePoint => ({
+      kind: 'ride',
+      id: args.newId(),
+      trackId,
+      what,
+      at,
+      value,
+      bend,
+    })),
     updated: [],
     removed: rideOf(doc, trackId, what).filter((point) => point.at >= first[0] && point.at <= last[0]),
   })
 }
 
 /** Moves a point of a ride in time and value, or bends the way to the next; it does not pass its neighbours. */
-export function editRidePoint(doc: ReelDocument, args: { id: string; at?: number; value?: number; bend?: RideBend }): Result<Change> {
+export function editRidePoint(
+  doc: ReelDocument,
+  args: { id: string; at?: number; value?: number; bend?: RideBend },
+): Result<Change> {
   const from = doc.ride.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editRidePoint', args.id)
   const ride = rideOf(doc, from.trackId, from.what)
@@ -81,12 +105,25 @@ export function editRidePoint(doc: ReelDocument, args: { id: string; at?: number
   const least = (ride[index - 1]?.at ?? -1) + 1
   const most = (ride[index + 1]?.at ?? 2 ** 46) - 1
   const at = Math.max(least, Math.min(most, Math.round(args.at ?? from.at)))
-  const to: RidePoint = { ...from, at, value: held(from.what, args.value ?? from.value), bend: args.bend ?? from.bend }
-  return ok({ label: `Ride the ${from.what} of ${nameOf(doc, from.trackId)}`, added: [], updated: sameRecord(from, to) ? [] : [[from, to]], removed: [] })
+  const to: RidePoint = {
+    ...from,
+    at,
+    value: held(from.what, args.value ?? from.value),
+    bend: args.bend ?? from.bend,
+  }
+  return ok({
+    label: `Ride the ${from.what} of ${nameOf(doc, from.trackId)}`,
+    added: [],
+    updated: sameRecord(from, to) ? [] : [[from, to]],
+    removed: [],
+  })
 }
 
 /** Raises or lowers a whole ride (dB, or -1 to 1 of the way between the sides); its form stays as far as its range allows. */
-export function liftRide(doc: ReelDocument, args: { trackId: string; what: Ridden; by: number }): Result<Change> {
+export function liftRide(
+  doc: ReelDocument,
+  args: { trackId: string; what: Ridden; by: number },
+): Result<Change> {
   const { trackId, what, by } = args
   const updated = rideOf(doc, trackId, what).flatMap((from): [RidePoint, RidePoint][] => {
     const value = held(what, from.value + by)
@@ -97,11 +134,19 @@ export function liftRide(doc: ReelDocument, args: { trackId: string; what: Ridde
 
 /** Takes a whole ride away. */
 export function clearRide(doc: ReelDocument, args: { trackId: string; what: Ridden }): Result<Change> {
-  return ok({ label: `Take away the ${args.what} ride of ${nameOf(doc, args.trackId)}`, added: [], updated: [], removed: rideOf(doc, args.trackId, args.what) })
+  return ok({
+    label: `Take away the ${args.what} ride of ${nameOf(doc, args.trackId)}`,
+    added: [],
+    updated: [],
+    removed: rideOf(doc, args.trackId, args.what),
+  })
 }
 
 /** A ride that was copied: its moments count from its first. */
-export const copiedRideSchema = z.object({ what: z.enum(['level', 'pan']), moments: z.array(z.tuple([z.number(), z.number(), z.enum(RIDE_BENDS)])) })
+export const copiedRideSchema = z.object({
+  what: z.enum(['level', 'pan']),
+  moments: z.array(z.tuple([z.number(), z.number(), z.enum(RIDE_BENDS)])),
+})
 /** See {@link copiedRideSchema}. */
 export type CopiedRide = z.infer<typeof copiedRideSchema>
 
@@ -113,18 +158,34 @@ export function copyRide(doc: ReelDocument, trackId: string, what: Ridden): Copi
 }
 
 /** Lays a copied ride on a track, its first point on a moment; what stood in its stretch is replaced. @param args.at - Samples from the reel's first frame. */
-export function layRide(doc: ReelDocument, args: { trackId: string; copied: CopiedRide; at: number; newId: () => string }): Result<Change> {
+export function layRide(
+  doc: ReelDocument,
+  args: { trackId: string; copied: CopiedRide; at: number; newId: () => string },
+): Result<Change> {
   const { trackId, copied, at, newId } = args
   const moments = copied.moments.map(([after, value, bend]): RideMoment => [at + after, value, bend])
-  return drawRide(doc, { trackId, what: copied.what, moments, newId, tolerance: null, label: `Lay a ${copied.what} ride on ${nameOf(doc, trackId)}` })
+  return drawRide(doc, {
+    trackId,
+    what: copied.what,
+    moments,
+    newId,
+    tolerance: null,
+    label: `Lay a ${copied.what} ride on ${nameOf(doc, trackId)}`,
+  })
 }
 
 /** A document in which a track stands at one value instead of its ride: how it sounds while a hand rides it. */
-export function withHeldRide(doc: ReelDocument, args: { trackId: string; what: Ridden; value: number }): ReelDocument {
+export function withHeldRide(
+  doc: ReelDocument,
+  args: { trackId: string; what: Ridden; value: number },
+): ReelDocument {
   const { trackId, what, value } = args
   const track = doc.track.get(trackId)
   if (!track) return doc
-  const still: Track = what === 'level' ? { ...track, level: Math.max(-96, Math.min(24, track.level + value)) } : { ...track, pan: held('pan', value) }
+  const still: Track =
+    what === 'level'
+      ? { ...track, level: Math.max(-96, Math.min(24, track.level + value)) }
+      : { ...track, pan: held('pan', value) }
   const ride = new Map([...doc.ride].filter(([, point]) => point.trackId !== trackId || point.what !== what))
   return { ...doc, ride, track: new Map(doc.track).set(trackId, still) }
 }
@@ -137,9 +198,19 @@ const nameOf = (doc: ReelDocument, trackId: string): string => doc.track.get(tra
  * @param args.seen - Samples from the reel's first frame, and how far from the left edge of the picture: 0 to 1.
  * @param args.width - How much of the way to the sides the edges of the picture stand for, 0 to 1.
  */
-export function followSource(doc: ReelDocument, args: { trackId: string; seen: readonly RideMoment[]; width?: number; newId: () => string }): Result<Change> {
-  if (args.seen.length < 2) return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
+export function followSource(
+  doc: ReelDocument,
+  args: { trackId: string; seen: readonly RideMoment[]; width?: number; newId: () => string },
+): Result<Change> {
+  if (args.seen.length < 2)
+    return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
   const width = args.width ?? 1
   const moments = args.seen.map(([at, x]): RideMoment => [at, (2 * x - 1) * width])
-  return drawRide(doc, { ...args, what: 'pan', moments, tolerance: null, label: `Follow the picture on ${nameOf(doc, args.trackId)}` })
+  return drawRide(doc, {
+    ...args,
+    what: 'pan',
+    moments,
+    tolerance: null,
+    label: `Follow the picture on ${nameOf(doc, args.trackId)}`,
+  })
 }

@@ -5,7 +5,22 @@ import { findCollision } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
 
 /** What can be set on placed sounds without moving them. */
-export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'sync' | 'group' | 'locked'>>
+export type ClipShape = Partial<
+  Pick<
+    Clip,
+    | 'gain'
+    | 'fadeIn'
+    | 'fadeOut'
+    | 'fadeInShape'
+    | 'fadeOutShape'
+    | 'mute'
+    | 'cueId'
+    | 'name'
+    | 'sync'
+    | 'group'
+    | 'locked'
+  >
+>
 
 /**
  * Sets gain (dB, clamped to -96 to 24), fades (samples, clamped to the clip), mute or sync point of clips.
@@ -13,9 +28,14 @@ export type ClipShape = Partial<Pick<Clip, 'gain' | 'fadeIn' | 'fadeOut' | 'fade
  * @param args.gainBy - Added to each clip's own gain, so that several keep their balance.
  * @param args.stepBy - Added once more for each clip than for the one before it in time: each 3 dB lower than the last.
  */
-export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; stepBy?: number; label?: string }): Result<Change> {
+export function shapeClips(
+  doc: ReelDocument,
+  args: { ids: readonly string[]; fields?: ClipShape; gainBy?: number; stepBy?: number; label?: string },
+): Result<Change> {
   const updated: [Clip, Clip][] = []
-  const inTime = args.stepBy ? args.ids.toSorted((a, b) => (doc.clip.get(a)?.start ?? 0) - (doc.clip.get(b)?.start ?? 0)) : args.ids
+  const inTime = args.stepBy
+    ? args.ids.toSorted((a, b) => (doc.clip.get(a)?.start ?? 0) - (doc.clip.get(b)?.start ?? 0))
+    : args.ids
   for (const [index, id] of inTime.entries()) {
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'shapeClips', id)
@@ -28,7 +48,8 @@ export function shapeClips(doc: ReelDocument, args: { ids: readonly string[]; fi
       sync: Math.min(from.recorded - 1, Math.max(0, wanted.sync)),
     }
     const other = findCollision(doc, to)
-    if (other) return refuse('CORE_OVERLAP', from.name, `its fade is needed for the crossfade with ${other.name}`)
+    if (other)
+      return refuse('CORE_OVERLAP', from.name, `its fade is needed for the crossfade with ${other.name}`)
     if (!sameRecord(from, to)) updated.push([from, to])
   }
   const only = updated.length === 1 ? (updated[0]?.[0].name ?? '') : `${args.ids.length} sounds`

@@ -33,7 +33,21 @@ const run = (doc: ReelDocument, change: Result<Change>): ReelDocument => {
 }
 /** Sounds of a second with the attack after a quarter, each with its attack on a frame. */
 const reelWith = (...frames: number[]): ReelDocument =>
-  frames.reduce((doc, frame, index) => run(doc, placeSound(doc, { id: `c${index}`, newTrackId: `t${index}`, category: 'FX', cueId: null, frame, sound })), testReel())
+  frames.reduce(
+    (doc, frame, index) =>
+      run(
+        doc,
+        placeSound(doc, {
+          id: `c${index}`,
+          newTrackId: `t${index}`,
+          category: 'FX',
+          cueId: null,
+          frame,
+          sound,
+        }),
+      ),
+    testReel(),
+  )
 const clip = (doc: ReelDocument, id: string) => doc.clip.get(id)!
 
 describe('cutting', () => {
@@ -41,26 +55,46 @@ describe('cutting', () => {
     const doc = reelWith(100)
     const after = run(doc, splitClips(doc, { ids: ['c0'], at: 200_000, newId: () => 'b' }))
     expect(clip(after, 'c0')).toMatchObject({ start: 188_000, length: 12_000, offset: 0, fadeOut: 0 })
-    expect(clip(after, 'b')).toMatchObject({ start: 200_000, length: 36_000, offset: 12_000, fadeIn: 0, fadeOut: 480 })
+    expect(clip(after, 'b')).toMatchObject({
+      start: 200_000,
+      length: 36_000,
+      offset: 12_000,
+      fadeIn: 0,
+      fadeOut: 480,
+    })
     expect(splitClips(doc, { ids: ['c0'], at: 10, newId })).toMatchObject({ code: 'CORE_BAD_SPAN' })
   })
   it('rolls the boundary of two that meet, as far as both recordings go', () => {
     const doc = reelWith(100)
     const two = run(doc, splitClips(doc, { ids: ['c0'], at: 200_000, newId: () => 'b' }))
     const after = run(two, rollBoundary(two, { firstId: 'c0', secondId: 'b', to: 210_000 }))
-    expect([clip(after, 'c0').length, clip(after, 'b').start, clip(after, 'b').offset]).toEqual([22_000, 210_000, 22_000])
-    expect(clip(run(two, rollBoundary(two, { firstId: 'c0', secondId: 'b', to: 9_999_999 })), 'b').length).toBe(48)
-    expect(rollBoundary(reelWith(100, 200), { firstId: 'c0', secondId: 'c1', to: 0 })).toMatchObject({ code: 'CORE_NOT_NEIGHBOURS' })
+    expect([clip(after, 'c0').length, clip(after, 'b').start, clip(after, 'b').offset]).toEqual([
+      22_000, 210_000, 22_000,
+    ])
+    expect(
+      clip(run(two, rollBoundary(two, { firstId: 'c0', secondId: 'b', to: 9_999_999 })), 'b').length,
+    ).toBe(48)
+    expect(rollBoundary(reelWith(100, 200), { firstId: 'c0', secondId: 'c1', to: 0 })).toMatchObject({
+      code: 'CORE_NOT_NEIGHBOURS',
+    })
   })
   it('moves the sound inside its clip, no farther than the recording', () => {
     const doc = reelWith(100)
     const short = run(doc, splitClips(doc, { ids: ['c0'], at: 200_000, newId: () => 'b' }))
-    expect(clip(run(short, slipClip(short, { id: 'b', by: 5000 })), 'b')).toMatchObject({ start: 200_000, length: 36_000, offset: 7000 })
+    expect(clip(run(short, slipClip(short, { id: 'b', by: 5000 })), 'b')).toMatchObject({
+      start: 200_000,
+      length: 36_000,
+      offset: 7000,
+    })
     expect(clip(run(short, slipClip(short, { id: 'b', by: -99_999 })), 'b').offset).toBe(12_000)
   })
   it('lays the events of a take on the frames of its cues, each attack on its frame', () => {
     const doc = testReel()
-    const events = [0, 1, 2].map((n): [number, number, number] => [n * 10_000, n * 10_000 + 700, n * 10_000 + 9000])
+    const events = [0, 1, 2].map((n): [number, number, number] => [
+      n * 10_000,
+      n * 10_000 + 700,
+      n * 10_000 + 9000,
+    ])
     const places = [50, 63, 75].map((frame) => ({ frame, cueId: null }))
     const after = run(doc, layEvents(doc, { sound, events, places, category: 'FOL', newId }))
     expect([...after.clip.values()].map((one) => [syncPlace(one), one.offset, one.length])).toEqual([
@@ -68,7 +102,9 @@ describe('cutting', () => {
       [63 * FRAME, 10_000, 9000],
       [75 * FRAME, 20_000, 9000],
     ])
-    expect(layEvents(doc, { sound, events, places: [...places, ...places], category: 'FOL', newId })).toMatchObject({ code: 'CORE_BAD_SPAN' })
+    expect(
+      layEvents(doc, { sound, events, places: [...places, ...places], category: 'FOL', newId }),
+    ).toMatchObject({ code: 'CORE_BAD_SPAN' })
   })
 })
 
@@ -80,8 +116,18 @@ describe('crossfades', () => {
   it('draw both sounds over their boundary with equal power', () => {
     const doc = cut()
     const after = run(doc, crossfadeClips(doc, { ids: ['c0', 'b'], length: 4000 }))
-    expect(clip(after, 'c0')).toMatchObject({ start: 188_000, length: 24_000, fadeOut: 4000, fadeOutShape: 'power' })
-    expect(clip(after, 'b')).toMatchObject({ start: 208_000, offset: 20_000, fadeIn: 4000, fadeInShape: 'power' })
+    expect(clip(after, 'c0')).toMatchObject({
+      start: 188_000,
+      length: 24_000,
+      fadeOut: 4000,
+      fadeOutShape: 'power',
+    })
+    expect(clip(after, 'b')).toMatchObject({
+      start: 208_000,
+      offset: 20_000,
+      fadeIn: 4000,
+      fadeInShape: 'power',
+    })
   })
   it('are refused where the recordings give nothing', () => {
     const doc = reelWith(100, 200)
@@ -107,7 +153,11 @@ describe('copies', () => {
     expect(fresh.map(syncPlace)).toEqual([110 * FRAME, 160 * FRAME])
     expect(new Set(fresh.map((one) => one.trackId))).not.toContain('t0')
     const other = testReel({ rate: '25' })
-    expect([...run(other, pasteClips(other, { copied, at: 19_200, cueId: null, newId })).clip.values()].map(syncPlace)).toEqual([19_200, 119_200])
+    expect(
+      [...run(other, pasteClips(other, { copied, at: 19_200, cueId: null, newId })).clip.values()].map(
+        syncPlace,
+      ),
+    ).toEqual([19_200, 119_200])
     expect(pasteClips(doc, { copied, at: 0, cueId: null, newId })).toMatchObject({ code: 'CORE_BEFORE_REEL' })
   })
   it('stand a whole number of frames behind the first', () => {
@@ -141,7 +191,15 @@ describe('how sounds are played', () => {
     const shaped = run(doc, shapeClips(doc, { ids: ['c0'], fields: { gain: -7, fadeOut: 900 } }))
     const other = { id: 'x', name: 'Bolt', recorded: 480_000, sync: 4000 }
     const after = run(shaped, swapClips(shaped, { swaps: [{ id: 'c0', sound: other }] }))
-    expect(clip(after, 'c0')).toMatchObject({ soundId: 'x', gain: -7, fadeOut: 900, trackId: 't0', start: 196_000, offset: 0, length: clip(doc, 'c1').start - 196_000 })
+    expect(clip(after, 'c0')).toMatchObject({
+      soundId: 'x',
+      gain: -7,
+      fadeOut: 900,
+      trackId: 't0',
+      start: 196_000,
+      offset: 0,
+      length: clip(doc, 'c1').start - 196_000,
+    })
     expect(syncPlace(clip(after, 'c0'))).toBe(100 * FRAME)
   })
   it('lowers several step by step in the order of time', () => {
@@ -153,8 +211,13 @@ describe('how sounds are played', () => {
     const doc = reelWith(100)
     const locked = run(doc, shapeClips(doc, { ids: ['c0'], fields: { locked: true } }))
     const moved = expectOk(moveClips(locked, { ids: ['c0'], by: 2000 }))
-    expect(checkChange(expectOk(apply(locked, moved)), moved)).toMatchObject({ code: 'CORE_LOCKED', message: 'Lever: it is locked; unlock it first.' })
-    expect(clip(run(locked, shapeClips(locked, { ids: ['c0'], fields: { mute: true } })), 'c0').mute).toBe(true)
+    expect(checkChange(expectOk(apply(locked, moved)), moved)).toMatchObject({
+      code: 'CORE_LOCKED',
+      message: 'Lever: it is locked; unlock it first.',
+    })
+    expect(clip(run(locked, shapeClips(locked, { ids: ['c0'], fields: { mute: true } })), 'c0').mute).toBe(
+      true,
+    )
   })
 })
 
@@ -179,15 +242,26 @@ describe('choosing', () => {
     const doc = reelWith(100, 101, 102)
     const without = run(doc, deleteRecords(doc, { ids: ['c2'] }))
     const right = run(without, moveAcross(without, { ids: ['c0', 'c1'], by: 1 }))
-    expect([clip(right, 'c0').trackId, clip(right, 'c1').trackId, clip(right, 'c0').start]).toEqual(['t1', 't2', clip(doc, 'c0').start])
-    expect(moveAcross(doc, { ids: ['c1'], by: 1 })).toMatchObject({ ok: false, message: expect.stringContaining('it would sound over Lever') as string })
+    expect([clip(right, 'c0').trackId, clip(right, 'c1').trackId, clip(right, 'c0').start]).toEqual([
+      't1',
+      't2',
+      clip(doc, 'c0').start,
+    ])
+    expect(moveAcross(doc, { ids: ['c1'], by: 1 })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('it would sound over Lever') as string,
+    })
     expect(moveAcross(doc, { ids: ['c0', 'c1'], by: -1 })).toMatchObject({ ok: false, code: 'CORE_NO_TRACK' })
   })
   it('orders tracks by moving one before another, or last', () => {
     const doc = reelWith(100, 101, 102)
     const order = (now: ReelDocument): string[] => tracksInOrder(now).map((track) => track.id)
     const first = run(doc, moveTrack(doc, { id: 't2', before: 't0' }))
-    expect([order(doc), order(first), order(run(first, moveTrack(first, { id: 't2', before: null })))]).toEqual([
+    expect([
+      order(doc),
+      order(first),
+      order(run(first, moveTrack(first, { id: 't2', before: null }))),
+    ]).toEqual([
       ['t0', 't1', 't2'],
       ['t2', 't0', 't1'],
       ['t0', 't1', 't2'],
@@ -201,7 +275,10 @@ describe('choosing', () => {
   it('removes the tracks that are empty, and says when there are none', () => {
     const doc = reelWith(100)
     expect(removeEmptyTracks(doc)).toMatchObject({ ok: false })
-    const moved = run(doc, placeSound(doc, { id: 'z', newTrackId: 'tz', category: 'BG', cueId: null, frame: 9, sound }))
+    const moved = run(
+      doc,
+      placeSound(doc, { id: 'z', newTrackId: 'tz', category: 'BG', cueId: null, frame: 9, sound }),
+    )
     const without = { ...moved, clip: new Map([...moved.clip].filter(([id]) => id !== 'z')) }
     expect([...run(without, removeEmptyTracks(without)).track.keys()]).toEqual(['t0'])
   })

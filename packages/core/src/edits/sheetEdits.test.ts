@@ -26,7 +26,20 @@ const spotted = (): ReelDocument =>
     ['a', 500],
     ['b', 100],
     ['c', 300],
-  ].reduce((doc, [id, at]) => after(doc, spotCue(doc, { id: id as string, category: 'FX', in: at as number, out: (at as number) + 5, words: `door ${id}` })), testReel())
+  ].reduce(
+    (doc, [id, at]) =>
+      after(
+        doc,
+        spotCue(doc, {
+          id: id as string,
+          category: 'FX',
+          in: at as number,
+          out: (at as number) + 5,
+          words: `door ${id}`,
+        }),
+      ),
+    testReel(),
+  )
 
 describe('cells of the sheet', () => {
   it('are written all or none', () => {
@@ -39,7 +52,11 @@ describe('cells of the sheet', () => {
         { id: 'b', field: 'state', text: 'Ready' },
       ],
     })
-    expect([...after(doc, change).cue.values()]).toMatchObject([{ id: 'a', words: 'gate', in: 480, out: 505 }, { id: 'b', state: 'ready' }, { id: 'c' }])
+    expect([...after(doc, change).cue.values()]).toMatchObject([
+      { id: 'a', words: 'gate', in: 480, out: 505 },
+      { id: 'b', state: 'ready' },
+      { id: 'c' },
+    ])
     expect(
       editCells(doc, {
         cells: [
@@ -58,11 +75,21 @@ describe('cells of the sheet', () => {
   })
   it('give a cue of another category the next number there', () => {
     const doc = spotted()
-    const next = after(doc, editCues(doc, { edits: ['a', 'b'].map((id) => ({ id, fields: { category: 'BG' as const } })) }))
-    expect([next.cue.get('a'), next.cue.get('b'), next.cue.get('c')].map((cue) => `${cue?.category} ${cue?.number}`)).toEqual(['BG 1', 'BG 2', 'FX 3'])
+    const next = after(
+      doc,
+      editCues(doc, { edits: ['a', 'b'].map((id) => ({ id, fields: { category: 'BG' as const } })) }),
+    )
+    expect(
+      [next.cue.get('a'), next.cue.get('b'), next.cue.get('c')].map(
+        (cue) => `${cue?.category} ${cue?.number}`,
+      ),
+    ).toEqual(['BG 1', 'BG 2', 'FX 3'])
   })
   it('are found and replaced without case, taking signs for what they are', () => {
-    const doc = after(spotted(), editCells(spotted(), { cells: [{ id: 'b', field: 'words', text: 'Door (iron) $1' }] }))
+    const doc = after(
+      spotted(),
+      editCells(spotted(), { cells: [{ id: 'b', field: 'words', text: 'Door (iron) $1' }] }),
+    )
     const next = after(doc, replaceText(doc, { ids: ['a', 'b'], find: 'DOOR (iron)', replace: '$& gate' }))
     expect([next.cue.get('a')?.words, next.cue.get('b')?.words]).toEqual(['door a', '$& gate $1'])
   })
@@ -81,19 +108,44 @@ describe('numbers', () => {
 describe('notes', () => {
   it('move with their cue, keep their answers, and outlive the cue at its frame', () => {
     let doc = spotted()
-    doc = after(doc, addNote(doc, { id: 'n', cueId: 'a', frame: 0, words: 'gravel?', author: 'Mara', question: true, at: '2026-01-01T10:00:00Z' }))
-    doc = after(doc, replyToNote(doc, { id: 'm', to: 'n', words: 'boards', author: 'Idris', at: '2026-01-01T11:00:00Z' }))
-    doc = after(doc, replyToNote(doc, { id: 'o', to: 'm', words: 'fine', author: 'Mara', at: '2026-01-01T12:00:00Z' }))
+    doc = after(
+      doc,
+      addNote(doc, {
+        id: 'n',
+        cueId: 'a',
+        frame: 0,
+        words: 'gravel?',
+        author: 'Mara',
+        question: true,
+        at: '2026-01-01T10:00:00Z',
+      }),
+    )
+    doc = after(
+      doc,
+      replyToNote(doc, { id: 'm', to: 'n', words: 'boards', author: 'Idris', at: '2026-01-01T11:00:00Z' }),
+    )
+    doc = after(
+      doc,
+      replyToNote(doc, { id: 'o', to: 'm', words: 'fine', author: 'Mara', at: '2026-01-01T12:00:00Z' }),
+    )
     doc = after(doc, closeNote(doc, { id: 'n', closed: true }))
-    expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { id: 'n', closed: true }, replies: [{ id: 'm' }, { id: 'o' }] }])
+    expect(talksOf(doc)).toMatchObject([
+      { frame: 500, note: { id: 'n', closed: true }, replies: [{ id: 'm' }, { id: 'o' }] },
+    ])
     // Somebody who has not seen the answers yet can't take the question from under them.
     const hasty = { label: 'hasty', added: [], updated: [], removed: [doc.note.get('n')!] }
-    expect(checkChange(expectOk(apply(doc, hasty)), hasty)).toMatchObject({ ok: false, code: 'CORE_RECORD_MISSING' })
+    expect(checkChange(expectOk(apply(doc, hasty)), hasty)).toMatchObject({
+      ok: false,
+      code: 'CORE_RECORD_MISSING',
+    })
     doc = after(doc, deleteRecords(doc, { ids: ['a'] }))
     expect(talksOf(doc)).toMatchObject([{ frame: 500, note: { cueId: null } }])
     doc = after(doc, deleteRecords(doc, { ids: ['n'] }))
     expect(doc.note.size).toBe(0)
-    expect(addNote(doc, { id: 'x', cueId: null, frame: 1, words: ' ', author: 'M', at: '' })).toMatchObject({ ok: false, code: 'CORE_NO_WORDS' })
+    expect(addNote(doc, { id: 'x', cueId: null, frame: 1, words: ' ', author: 'M', at: '' })).toMatchObject({
+      ok: false,
+      code: 'CORE_NO_WORDS',
+    })
   })
 })
 
@@ -126,18 +178,37 @@ describe('facts of the reel', () => {
   })
   it('never cut off what lies on it', () => {
     const doc = spotted()
-    expect(editReel(doc, { fields: { length: 504 } })).toMatchObject({ ok: false, message: expect.stringContaining('01:00:21:01') as string })
-    expect(reelOf(after(doc, editReel(doc, { fields: { length: 505, name: 'R' } })))).toMatchObject({ length: 505, name: 'R' })
+    expect(editReel(doc, { fields: { length: 504 } })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('01:00:21:01') as string,
+    })
+    expect(reelOf(after(doc, editReel(doc, { fields: { length: 505, name: 'R' } })))).toMatchObject({
+      length: 505,
+      name: 'R',
+    })
   })
   it('bring tracks of a template once, by category', () => {
     let doc = after(testReel(), addTracks(testReel(), { tracks: TRACK_TEMPLATE, ids: [] }))
     expect(tracksInOrder(doc).map((track) => track.name)).toEqual(TRACK_TEMPLATE.map(([, name]) => name))
-    doc = after(doc, addTracks(doc, { tracks: [...TRACK_TEMPLATE, ['FX', 'Trains']], ids: Array.from({ length: 20 }, (_, index) => `n${index}`) }))
+    doc = after(
+      doc,
+      addTracks(doc, {
+        tracks: [...TRACK_TEMPLATE, ['FX', 'Trains']],
+        ids: Array.from({ length: 20 }, (_, index) => `n${index}`),
+      }),
+    )
     expect(tracksInOrder(doc)).toHaveLength(TRACK_TEMPLATE.length + 1)
   })
   it('name files by rule', () => {
-    const reel = { company: 'Quill', show: 'Last Lamp / 2', name: 'Reel 1', nameRule: '{company}_{show}_{reel}_v{date}_{function}_{nothing}' }
+    const reel = {
+      company: 'Quill',
+      show: 'Last Lamp / 2',
+      name: 'Reel 1',
+      nameRule: '{company}_{show}_{reel}_v{date}_{function}_{nothing}',
+    }
     expect(nameByRule(reel, 'mix', '2026-01-02')).toBe('Quill_Last-Lamp-2_Reel-1_v2026-01-02_mix')
-    expect(nameByRule({ ...reel, nameRule: '' }, 'cues', '2026-01-02')).toBe('Last-Lamp-2_Reel-1_2026-01-02_cues')
+    expect(nameByRule({ ...reel, nameRule: '' }, 'cues', '2026-01-02')).toBe(
+      'Last-Lamp-2_Reel-1_2026-01-02_cues',
+    )
   })
 })

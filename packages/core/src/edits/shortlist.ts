@@ -8,16 +8,37 @@ import { cueCode } from '../spotting/numbering.js'
 /** Puts a sound, or a part of one, last on the shortlist of a cue. One that is there already is refused. */
 export function shortlistSound(
   doc: ReelDocument,
-  args: { id: string; cueId: string; sound: { id: string; name: string }; part: Pick<Candidate, 'in' | 'out' | 'sync'> },
+  args: {
+    id: string
+    cueId: string
+    sound: { id: string; name: string }
+    part: Pick<Candidate, 'in' | 'out' | 'sync'>
+  },
 ): Result<Change> {
   const cue = doc.cue.get(args.cueId)
   if (!cue) return refuse('CORE_RECORD_MISSING', 'shortlist', args.cueId)
   const list = shortlistOf(doc, args.cueId)
-  if (list.some((one) => one.soundId === args.sound.id && one.in === args.part.in && one.out === args.part.out))
+  if (
+    list.some((one) => one.soundId === args.sound.id && one.in === args.part.in && one.out === args.part.out)
+  )
     return refuse('CORE_RECORD_EXISTS', args.sound.name, `the shortlist of ${cueCode(cue)}`)
   const order = generateKeyBetween(list.at(-1)?.order ?? null, null)
-  const candidate: Candidate = { kind: 'candidate', id: args.id, cueId: args.cueId, soundId: args.sound.id, name: args.sound.name, order, remark: '', ...args.part }
-  return ok({ label: `${args.sound.name} on the shortlist of ${cueCode(cue)}`, added: [candidate], updated: [], removed: [] })
+  const candidate: Candidate = {
+    kind: 'candidate',
+    id: args.id,
+    cueId: args.cueId,
+    soundId: args.sound.id,
+    name: args.sound.name,
+    order,
+    remark: '',
+    ...args.part,
+  }
+  return ok({
+    label: `${args.sound.name} on the shortlist of ${cueCode(cue)}`,
+    added: [candidate],
+    updated: [],
+    removed: [],
+  })
 }
 
 /** Ranks a candidate one place higher (-1) or lower (1); at the end of the list nothing changes. */
@@ -37,5 +58,10 @@ export function rankCandidate(doc: ReelDocument, args: { id: string; by: 1 | -1 
 export function remarkCandidate(doc: ReelDocument, args: { id: string; remark: string }): Result<Change> {
   const from = doc.candidate.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'shortlist', args.id)
-  return ok({ label: `Remark on ${from.name}`, added: [], updated: from.remark === args.remark ? [] : [[from, { ...from, remark: args.remark }]], removed: [] })
+  return ok({
+    label: `Remark on ${from.name}`,
+    added: [],
+    updated: from.remark === args.remark ? [] : [[from, { ...from, remark: args.remark }]],
+    removed: [],
+  })
 }

@@ -13,7 +13,10 @@ import { cueCode, nextNumber } from '../spotting/numbering.js'
  * @param args.in - Frame from the reel's first frame; also the sync frame.
  * @param args.out - End frame, exclusive; a cue dropped without a span passes `in + 1`.
  */
-export function spotCue(doc: ReelDocument, args: { id: string; category: Category; in: number; out: number; words?: string }): Result<Change> {
+export function spotCue(
+  doc: ReelDocument,
+  args: { id: string; category: Category; in: number; out: number; words?: string },
+): Result<Change> {
   const number = nextNumber(doc, args.category)
   const cue: Cue = { ...blankCue({ ...args, number, sync: args.in }), id: args.id, words: args.words ?? '' }
   return checkCue(cue) ?? ok({ label: `Spot ${cueCode(cue)}`, added: [cue], updated: [], removed: [] })

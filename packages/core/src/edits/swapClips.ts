@@ -12,24 +12,37 @@ import { roomAround, SHORTEST_CLIP } from './trimClip.js'
  *
  * @param args.swaps - Which clip becomes which sound.
  */
-export function swapClips(doc: ReelDocument, args: { swaps: readonly { readonly id: string; readonly sound: SoundToPlace }[] }): Result<Change> {
+export function swapClips(
+  doc: ReelDocument,
+  args: { swaps: readonly { readonly id: string; readonly sound: SoundToPlace }[] },
+): Result<Change> {
   const { swaps } = args
   const [only] = swaps
-  const label = swaps.length === 1 && only ? `Swap ${doc.clip.get(only.id)?.name} for ${only.sound.name}` : `Swap ${swaps.length} sounds`
+  const label =
+    swaps.length === 1 && only
+      ? `Swap ${doc.clip.get(only.id)?.name} for ${only.sound.name}`
+      : `Swap ${swaps.length} sounds`
   const swap =
     ({ id, sound }: (typeof swaps)[number]) =>
     (now: ReelDocument): Result<Change> => {
       const from = now.clip.get(id)
       if (!from) return refuse('CORE_RECORD_MISSING', 'swapClips', id)
       const to = fitted(now, from, sound)
-      if (!to) return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')
+      if (!to)
+        return refuse('CORE_OVERLAP', `${sound.name} for ${from.name}`, 'its neighbours leave no room for it')
       return ok({ label, added: [], updated: [[from, to]], removed: [] })
     }
   return chain(doc, label, swaps.map(swap))
 }
 
 function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null {
-  const whole = clipAtSample({ id: from.id, trackId: from.trackId, cueId: from.cueId, at: syncPlace(from), sound })
+  const whole = clipAtSample({
+    id: from.id,
+    trackId: from.trackId,
+    cueId: from.cueId,
+    at: syncPlace(from),
+    sound,
+  })
   const [low, high] = roomAround(doc, from)
   const start = Math.max(low, whole.start)
   const end = Math.min(high, whole.start + whole.length)

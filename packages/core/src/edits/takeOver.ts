@@ -12,14 +12,21 @@ import { editCues, type CueEdit } from './editRecords.js'
  *
  * @param args.ids - Ids for the cues to be added, at least as many as lines.
  */
-export function takeOver(doc: ReelDocument, args: { lines: readonly ComparedCue[]; ids: readonly string[] }): Result<Change> {
+export function takeOver(
+  doc: ReelDocument,
+  args: { lines: readonly ComparedCue[]; ids: readonly string[] },
+): Result<Change> {
   const edits: CueEdit[] = []
   const added: Cue[] = []
   const numbers = new Map<string, number>()
   for (const { mine, theirs, differs } of args.lines) {
     if (!theirs) continue
     if (mine) {
-      if (differs.length > 0) edits.push({ id: mine.id, fields: Object.fromEntries(differs.map((field) => [field, theirs[field]])) })
+      if (differs.length > 0)
+        edits.push({
+          id: mine.id,
+          fields: Object.fromEntries(differs.map((field) => [field, theirs[field]])),
+        })
       continue
     }
     const number = numbers.get(theirs.category) ?? nextNumber(doc, theirs.category)

@@ -16,7 +16,10 @@ const run = (doc: ReelDocument, change: Result<Change>): ReelDocument => {
 const printed = (doc: ReelDocument): string[] => tracksAsPrinted(doc).map((track) => track.id)
 
 describe('columns on paper', () => {
-  const three = ['a', 'b', 'c'].reduce((doc, id) => run(doc, addTrack(doc, { id, category: 'FX' })), testReel())
+  const three = ['a', 'b', 'c'].reduce(
+    (doc, id) => run(doc, addTrack(doc, { id, category: 'FX' })),
+    testReel(),
+  )
   it('stay where they were frozen, whatever is moved on the Sheet; a later track is printed behind', () => {
     let doc = run(three, freezeColumns(three))
     doc = run(doc, moveTrack(doc, { id: 'c', before: 'a' }))
@@ -40,10 +43,24 @@ describe('layers', () => {
   })
   it('are kept as one: sync points on the frame, each on a track of its own, grouped, taken back in one step', () => {
     const doc = testReel()
-    const change = expectOk(keepLayers(doc, { layers: [layer('whoosh', 30_000), layer('impact', 500), layer('tail', 0, 'DSG')], cueId: null, frame: 100, group: 'g' }))
+    const change = expectOk(
+      keepLayers(doc, {
+        layers: [layer('whoosh', 30_000), layer('impact', 500), layer('tail', 0, 'DSG')],
+        cueId: null,
+        frame: 100,
+        group: 'g',
+      }),
+    )
     const after = run(doc, { ok: true, value: change })
     expect(change.label).toBe('Keep 3 layers')
-    expect([...after.clip.values()].map((clip) => [clip.id, clip.start + clip.sync - clip.offset, clip.trackId, clip.group])).toEqual([
+    expect(
+      [...after.clip.values()].map((clip) => [
+        clip.id,
+        clip.start + clip.sync - clip.offset,
+        clip.trackId,
+        clip.group,
+      ]),
+    ).toEqual([
       ['whoosh', 200_000, 't-whoosh', 'g'],
       ['impact', 200_000, 't-impact', 'g'],
       ['tail', 200_000, 't-tail', 'g'],
@@ -52,7 +69,10 @@ describe('layers', () => {
   })
   it('are no group when there is one, and nothing when there is none', () => {
     const doc = testReel()
-    expect(run(doc, keepLayers(doc, { layers: [layer('a', 0)], cueId: null, frame: 1, group: 'g' })).clip.get('a')?.group).toBe('')
+    expect(
+      run(doc, keepLayers(doc, { layers: [layer('a', 0)], cueId: null, frame: 1, group: 'g' })).clip.get('a')
+        ?.group,
+    ).toBe('')
     expect(keepLayers(doc, { layers: [], cueId: null, frame: 1, group: 'g' })).toMatchObject({ ok: false })
   })
 })

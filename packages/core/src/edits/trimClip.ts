@@ -12,7 +12,10 @@ export const SHORTEST_CLIP = 48
  *
  * @param args.to - Wanted position of the end, samples from the reel's first frame.
  */
-export function trimClip(doc: ReelDocument, args: { id: string; end: 'head' | 'tail'; to: number }): Result<Change> {
+export function trimClip(
+  doc: ReelDocument,
+  args: { id: string; end: 'head' | 'tail'; to: number },
+): Result<Change> {
   const from = doc.clip.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'trimClip', args.id)
   const tail = from.start + from.length
@@ -38,11 +41,15 @@ export function roomAround(doc: ReelDocument, clip: Clip): readonly [from: numbe
 
 // A neighbour already met in a crossfade is kept at that much overlap; any other one must not be reached.
 function previousEnd(doc: ReelDocument, clip: Clip): number {
-  const before = clipsOnTrack(doc, clip.trackId).filter((other) => other.id !== clip.id && other.start < clip.start)
+  const before = clipsOnTrack(doc, clip.trackId).filter(
+    (other) => other.id !== clip.id && other.start < clip.start,
+  )
   return Math.max(0, ...before.map((other) => Math.min(other.start + other.length, clip.start)))
 }
 
 function nextStart(doc: ReelDocument, clip: Clip): number {
-  const after = clipsOnTrack(doc, clip.trackId).filter((other) => other.id !== clip.id && other.start > clip.start)
+  const after = clipsOnTrack(doc, clip.trackId).filter(
+    (other) => other.id !== clip.id && other.start > clip.start,
+  )
   return Math.min(Infinity, ...after.map((other) => Math.max(other.start, clip.start + clip.length)))
 }

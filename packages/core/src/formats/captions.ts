@@ -13,7 +13,8 @@ export interface Captions {
   readonly problems: readonly { readonly line: number; readonly message: string }[]
 }
 
-const TIMES = /^(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})\s+-->\s+(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})(?:\s|$)/
+const TIMES =
+  /^(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})\s+-->\s+(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})(?:\s|$)/
 
 /**
  * Reads WebVTT (W3C WebVTT, section 4) and SRT, which differ in head, decimal mark and numbering only.
@@ -30,7 +31,12 @@ export function readCaptions(text: string): Captions {
     const from = match ? seconds(match.slice(1, 5)) : NaN
     const to = match ? seconds(match.slice(5, 9)) : NaN
     if (!(to > from)) {
-      problems.push({ line: at + 1, message: match ? 'the caption ends before it begins' : `"${line.trim().slice(0, 60)}" is no pair of caption times` })
+      problems.push({
+        line: at + 1,
+        message: match
+          ? 'the caption ends before it begins'
+          : `"${line.trim().slice(0, 60)}" is no pair of caption times`,
+      })
       continue
     }
     const said: string[] = []
@@ -47,8 +53,14 @@ export function readCaptions(text: string): Captions {
 
 function seconds(fields: readonly (string | undefined)[]): number {
   const [hours = '0', minutes, secs, fraction] = fields
-  return Number(hours) * 3600 + Number(minutes) * 60 + Number(secs) + Number(fraction) / 10 ** (fraction?.length ?? 0)
+  return (
+    Number(hours) * 3600 +
+    Number(minutes) * 60 +
+    Number(secs) +
+    Number(fraction) / 10 ** (fraction?.length ?? 0)
+  )
 }
 
 const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', nbsp: ' ', lrm: '', rlm: '' }
-const unescape = (text: string): string => text.replace(/&(\w+);/g, (whole, name: string) => ENTITIES[name] ?? whole)
+const unescape = (text: string): string =>
+  text.replace(/&(\w+);/g, (whole, name: string) => ENTITIES[name] ?? whole)

@@ -13,7 +13,10 @@ import { formatTimecode } from '../time/timecode.js'
 export function clipsEdl(doc: ReelDocument, fileOf: (soundId: string) => string): string {
   const rate = rateOf(doc)
   const reel = reelOf(doc)
-  const lines = [`TITLE: ${reel.show} ${reel.name}`.toUpperCase().slice(0, 70), `FCM: ${rate.dropped > 0 ? 'DROP FRAME' : 'NON-DROP FRAME'}`]
+  const lines = [
+    `TITLE: ${reel.show} ${reel.name}`.toUpperCase().slice(0, 70),
+    `FCM: ${rate.dropped > 0 ? 'DROP FRAME' : 'NON-DROP FRAME'}`,
+  ]
   let event = 0
   tracksAsPrinted(doc).forEach((track, index) => {
     const clips = clipsOnTrack(doc, track.id).filter((clip) => !clip.mute)
@@ -23,7 +26,12 @@ export function clipsEdl(doc: ReelDocument, fileOf: (soundId: string) => string)
       const recordIn = nearestFrame(clip.start, rate)
       const recordOut = Math.max(recordIn + 1, nearestFrame(clip.start + clip.length, rate))
       const sourceIn = nearestFrame(clip.offset, rate)
-      const times = [sourceIn, sourceIn + recordOut - recordIn, reel.firstFrame + recordIn, reel.firstFrame + recordOut]
+      const times = [
+        sourceIn,
+        sourceIn + recordOut - recordIn,
+        reel.firstFrame + recordIn,
+        reel.firstFrame + recordOut,
+      ]
       lines.push(
         `${String(event).padStart(3, '0')}  AX       AA    C        ${times.map((frame) => formatTimecode(frame, rate)).join(' ')}`,
         `* FROM CLIP NAME: ${oneLine(fileOf(clip.soundId))}`,

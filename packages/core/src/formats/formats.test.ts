@@ -26,13 +26,22 @@ describe('WAV', () => {
     const left = Float32Array.of(0, 0.5, -1, 1.5)
     const packed = packStereo24(left, Float32Array.of(0, -0.5, 0.25, 0), 4)
     expect(packed.overs).toBe(1)
-    const header = wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length: 4, bext, ixml: new Uint8Array([60, 97, 62]) })
+    const header = wavHeader({
+      channels: 2,
+      sampleRate: 48_000,
+      bits: 24,
+      length: 4,
+      bext,
+      ixml: new Uint8Array([60, 97, 62]),
+    })
     const bytes = new Uint8Array([...header, ...packed.bytes])
     const read = new wavefile.WaveFile(bytes)
     expect(read.fmt).toMatchObject({ numChannels: 2, sampleRate: 48_000, bitsPerSample: 24 })
     const chunk = read.bext as { timeReference: [number, number]; originator: string }
     expect(chunk.timeReference[0] + chunk.timeReference[1] * 2 ** 32).toBe(5_000_000_123)
-    expect([...(read.getSamples(false, Int32Array) as unknown as Int32Array[])[0]!]).toEqual([0, 4_194_304, -8_388_608, 8_388_607])
+    expect([...(read.getSamples(false, Int32Array) as unknown as Int32Array[])[0]!]).toEqual([
+      0, 4_194_304, -8_388_608, 8_388_607,
+    ])
     expect(readBext(bytes)).toEqual(bext)
   })
   it('becomes RF64 beyond 4 GB, with the sizes in ds64 (EBU Tech 3306)', () => {
@@ -50,7 +59,12 @@ describe('WAV', () => {
 
 describe('lists', () => {
   const spotted = expectOk(
-    apply(testReel({ rate: '29.97d', firstFrame: 107_892 }), expectOk(spotCue(testReel(), { id: 'q', category: 'FX', in: 1799, out: 1800, words: '=SUM(1), "heavy"' }))),
+    apply(
+      testReel({ rate: '29.97d', firstFrame: 107_892 }),
+      expectOk(
+        spotCue(testReel(), { id: 'q', category: 'FX', in: 1799, out: 1800, words: '=SUM(1), "heavy"' }),
+      ),
+    ),
   )
   it('neutralises formulas and quotes (RFC 4180)', () => {
     expect(csvCell('=1+1')).toBe("'=1+1")
@@ -64,7 +78,16 @@ describe('lists', () => {
     const doc = expectOk(
       apply(
         testReel(),
-        expectOk(placeSound(testReel(), { id: 'c', newTrackId: 't', category: 'FX', cueId: null, frame: 100, sound: { id: 's', name: 'Lever', recorded: 48_000, sync: 12_000 } })),
+        expectOk(
+          placeSound(testReel(), {
+            id: 'c',
+            newTrackId: 't',
+            category: 'FX',
+            cueId: null,
+            frame: 100,
+            sound: { id: 's', name: 'Lever', recorded: 48_000, sync: 12_000 },
+          }),
+        ),
       ),
     )
     expect(clipsEdl(doc, () => 'lever.wav').split('\r\n')).toEqual([

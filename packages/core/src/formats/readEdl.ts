@@ -30,7 +30,9 @@ export interface Edl {
 }
 
 const TC = '(\\d{1,2}[:;]\\d{1,2}[:;]\\d{1,2}[:;.]\\d{1,2})'
-const EVENT = new RegExp(`^(\\d{1,6})\\s+(\\S+)\\s+(\\S+)\\s+(\\S+(?:\\s+\\d{1,3})?)\\s+${TC}\\s+${TC}\\s+${TC}\\s+${TC}`)
+const EVENT = new RegExp(
+  `^(\\d{1,6})\\s+(\\S+)\\s+(\\S+)\\s+(\\S+(?:\\s+\\d{1,3})?)\\s+${TC}\\s+${TC}\\s+${TC}\\s+${TC}`,
+)
 const MARKER = new RegExp(`^\\*\\s*(?:[\\w ]{1,20}:)?\\s*${TC}\\s*(.*)$`)
 
 /** Reads an EDL in the CMX 3600 layout: events with their clip names, and comments with a timecode as markers. */
@@ -68,7 +70,16 @@ export function readEdl(text: string, rate: FrameRate): Edl {
       const read = times(event.slice(5, 9))
       if (!read) return
       const [sourceIn, sourceOut, recordIn, recordOut] = read as [number, number, number, number]
-      events.push({ line, number: event[1] as string, channel: event[3] as string, sourceIn, sourceOut, recordIn, recordOut, name: event[2] as string })
+      events.push({
+        line,
+        number: event[1] as string,
+        channel: event[3] as string,
+        sourceIn,
+        sourceOut,
+        recordIn,
+        recordOut,
+        name: event[2] as string,
+      })
     })
   return { title, events, markers, problems }
 }

@@ -19,9 +19,12 @@ type ReelTimes = Pick<Reel, 'rate' | 'firstFrame' | 'programme'>
 export function readDelimited(text: string): Result<ReadSheet> {
   const plain = text.replace(/^\ufeff/, '')
   const parsed = Papa.parse<string[]>(plain, { skipEmptyLines: false, delimiter: separatorOf(plain) })
-  const filled = parsed.data.map((cells, index) => ({ cells, line: index + 1 })).filter(({ cells }) => cells.some((cell) => cell.trim() !== ''))
+  const filled = parsed.data
+    .map((cells, index) => ({ cells, line: index + 1 }))
+    .filter(({ cells }) => cells.some((cell) => cell.trim() !== ''))
   const [head, ...rows] = filled
-  if (!head || rows.length === 0) return refuse('CORE_BAD_SHEET', 'Import', 'it needs a line of headings and at least one line below')
+  if (!head || rows.length === 0)
+    return refuse('CORE_BAD_SHEET', 'Import', 'it needs a line of headings and at least one line below')
   const problems = parsed.errors
     .filter((error) => error.type === 'Quotes')
     .map((error): ImportProblem => ({
@@ -29,7 +32,12 @@ export function readDelimited(text: string): Result<ReadSheet> {
       severity: 'error',
       message: `a quotation mark is not closed or stands in the middle of a cell: ${error.message}`,
     }))
-  return ok({ headings: head.cells, rows: rows.map((row) => row.cells), lines: rows.map((row) => row.line), problems })
+  return ok({
+    headings: head.cells,
+    rows: rows.map((row) => row.cells),
+    lines: rows.map((row) => row.line),
+    problems,
+  })
 }
 
 /** The separator that stands most often in the headings, outside of quotation marks. */
@@ -49,10 +57,20 @@ export function readCaptionSheet(text: string, reel: ReelTimes): Result<ReadShee
   const rate = FRAME_RATES[reel.rate]
   const firstSeconds = (reel.firstFrame * rate.den) / rate.num
   const absolute = firstSeconds > 0 && (captions[0]?.from ?? 0) >= firstSeconds - 1
-  const tc = (seconds: number): string => formatTimecode((absolute ? 0 : reel.firstFrame + reel.programme) + Math.round((seconds * rate.num) / rate.den), rate)
+  const tc = (seconds: number): string =>
+    formatTimecode(
+      (absolute ? 0 : reel.firstFrame + reel.programme) + Math.round((seconds * rate.num) / rate.den),
+      rate,
+    )
   return ok({
     headings: ['Category', 'In', 'Out', 'What is heard', 'Made by'],
-    rows: captions.map((caption) => ['DX', tc(caption.from), tc(Math.max(caption.to, caption.from + rate.den / rate.num)), caption.words, caption.speaker]),
+    rows: captions.map((caption) => [
+      'DX',
+      tc(caption.from),
+      tc(Math.max(caption.to, caption.from + rate.den / rate.num)),
+      caption.words,
+      caption.speaker,
+    ]),
     lines: captions.map((_, index) => index + 1),
     problems: problems.map((problem) => ({ ...problem, severity: 'error' })),
   })
@@ -65,10 +83,26 @@ export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
   const problems = edl.problems.map((problem): ImportProblem => ({ ...problem, severity: 'error' }))
   const headings = ['In', 'Out', 'What is heard']
   if (edl.markers.length > 0)
-    return ok({ headings, rows: edl.markers.map((marker) => [tc(marker.frame), '', marker.words]), lines: edl.markers.map((marker) => marker.line), problems })
+    return ok({
+      headings,
+      rows: edl.markers.map((marker) => [tc(marker.frame), '', marker.words]),
+      lines: edl.markers.map((marker) => marker.line),
+      problems,
+    })
   if (edl.events.length === 0)
-    return refuse('CORE_BAD_SHEET', 'Import', edl.problems[0] ? `line ${edl.problems[0].line}: ${edl.problems[0].message}` : 'no event and no marker was found in it')
-  return ok({ headings, rows: edl.events.map((event) => [tc(event.recordIn), tc(event.recordOut), event.name]), lines: edl.events.map((event) => event.line), problems })
+    return refuse(
+      'CORE_BAD_SHEET',
+      'Import',
+      edl.problems[0]
+        ? `line ${edl.problems[0].line}: ${edl.problems[0].message}`
+        : 'no event and no marker was found in it',
+    )
+  return ok({
+    headings,
+    rows: edl.events.map((event) => [tc(event.recordIn), tc(event.recordOut), event.name]),
+    lines: edl.events.map((event) => event.line),
+    problems,
+  })
 }
 
 /** Markers of a WAV file as a sheet: at their timecode where the file has one, else counted from the programme's first frame. */
@@ -82,7 +116,9 @@ export function markerSheet(wav: WavMarkers, reel: ReelTimes): Result<ReadSheet>
     headings: ['In', 'Out', 'What is heard'],
     rows: wav.markers.map((marker) => [
       tc(marker.sample),
-      marker.length > 0 ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num)) : '',
+      marker.length > 0
+        ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num))
+        : '',
       marker.words,
     ]),
     lines: wav.markers.map((_, index) => index + 1),

@@ -61,7 +61,13 @@ export function wavHeader(format: WavFormat): Uint8Array {
   const bext = format.bext ? bextBytes(format.bext) : new Uint8Array(0)
   // Room for ds64 is always kept, as JUNK in a small file, so that the layout does not depend on the size.
   const ixml = format.ixml ?? new Uint8Array(0)
-  const size = 12 + 36 + (bext.length ? 8 + bext.length : 0) + (ixml.length ? 8 + ixml.length + (ixml.length % 2) : 0) + 24 + 8
+  const size =
+    12 +
+    36 +
+    (bext.length ? 8 + bext.length : 0) +
+    (ixml.length ? 8 + ixml.length + (ixml.length % 2) : 0) +
+    24 +
+    8
   const riffSize = size - 8 + dataBytes + (dataBytes % 2)
   const large = riffSize > 0xffffffff
   const bytes = new Uint8Array(size)
@@ -119,7 +125,11 @@ export function wavHeader(format: WavFormat): Uint8Array {
  *
  * @returns The bytes and how many samples went over full scale.
  */
-export function packStereo24(left: Float32Array, right: Float32Array, length: number): { bytes: Uint8Array; overs: number } {
+export function packStereo24(
+  left: Float32Array,
+  right: Float32Array,
+  length: number,
+): { bytes: Uint8Array; overs: number } {
   const bytes = new Uint8Array(length * 6)
   let overs = 0
   let at = 0
@@ -153,7 +163,8 @@ export interface WavChunk {
 export function wavChunks(bytes: Uint8Array): Result<WavChunk[]> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const text = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
-  if (bytes.length < 12 || !['RIFF', 'RF64'].includes(text(0)) || text(8) !== 'WAVE') return refuse('CORE_NOT_WAV', 'wavChunks')
+  if (bytes.length < 12 || !['RIFF', 'RF64'].includes(text(0)) || text(8) !== 'WAVE')
+    return refuse('CORE_NOT_WAV', 'wavChunks')
   const chunks: WavChunk[] = []
   for (let at = 12; at + 8 <= bytes.length;) {
     const size = view.getUint32(at + 4, true)

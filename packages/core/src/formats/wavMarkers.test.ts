@@ -5,7 +5,8 @@ import { markerSheet } from './readSheet.js'
 import { readWavMarkers } from './wavMarkers.js'
 import { wavHeader } from './wav.js'
 
-const reader = (bytes: Uint8Array) => (at: number, size: number) => Promise.resolve(bytes.subarray(at, at + size))
+const reader = (bytes: Uint8Array) => (at: number, size: number) =>
+  Promise.resolve(bytes.subarray(at, at + size))
 
 describe('markers of a WAV file', () => {
   it('are those that another library wrote (wavefile)', async () => {
@@ -31,7 +32,10 @@ describe('markers of a WAV file', () => {
     ])
   })
   it('refuses other files, and one without markers', async () => {
-    expect(await readWavMarkers(reader(new Uint8Array(40)), 40)).toMatchObject({ ok: false, code: 'CORE_NOT_WAV' })
+    expect(await readWavMarkers(reader(new Uint8Array(40)), 40)).toMatchObject({
+      ok: false,
+      code: 'CORE_NOT_WAV',
+    })
     const empty = wavHeader({ channels: 1, sampleRate: 48_000, bits: 24, length: 0 })
     const found = expectOk(await readWavMarkers(reader(empty), empty.length))
     expect(markerSheet(found, { rate: '24', firstFrame: 0, programme: 0 })).toMatchObject({ ok: false })

@@ -27,10 +27,15 @@ const SMALL = 4_000_000
  * @param read - Gives `size` bytes from `at`; fewer at the end of the file.
  * @param fileSize - Size of the file in bytes.
  */
-export async function readWavMarkers(read: (at: number, size: number) => Promise<Uint8Array>, fileSize: number): Promise<Result<WavMarkers>> {
+export async function readWavMarkers(
+  read: (at: number, size: number) => Promise<Uint8Array>,
+  fileSize: number,
+): Promise<Result<WavMarkers>> {
   const head = await read(0, 12)
-  const letters = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4))
-  if (head.length < 12 || !['RIFF', 'RF64'].includes(letters(head, 0)) || letters(head, 8) !== 'WAVE') return refuse('CORE_NOT_WAV', 'readWavMarkers')
+  const letters = (bytes: Uint8Array, at: number): string =>
+    String.fromCharCode(...bytes.subarray(at, at + 4))
+  if (head.length < 12 || !['RIFF', 'RF64'].includes(letters(head, 0)) || letters(head, 8) !== 'WAVE')
+    return refuse('CORE_NOT_WAV', 'readWavMarkers')
   let sampleRate = 0
   let timeReference: number | null = null
   let dataSize = 0
@@ -47,7 +52,8 @@ export async function readWavMarkers(read: (at: number, size: number) => Promise
     const body = wanted ? await read(at + 8, size) : null
     if (body) {
       const view = viewOf(body)
-      if (id === 'ds64' && body.length >= 16) dataSize = view.getUint32(8, true) + view.getUint32(12, true) * 2 ** 32
+      if (id === 'ds64' && body.length >= 16)
+        dataSize = view.getUint32(8, true) + view.getUint32(12, true) * 2 ** 32
       if (id === 'fmt ' && body.length >= 8) sampleRate = view.getUint32(4, true)
       if (id === 'bext') timeReference = bextTime(header, body)
       if (id === 'cue ') readPoints(body, points)
@@ -56,7 +62,11 @@ export async function readWavMarkers(read: (at: number, size: number) => Promise
     at += 8 + size + (size % 2)
   }
   if (sampleRate === 0) return refuse('CORE_NOT_WAV', 'readWavMarkers', 'no fmt chunk')
-  const markers = [...points].map(([id, sample]) => ({ sample, length: lengths.get(id) ?? 0, words: labels.get(id) ?? '' }))
+  const markers = [...points].map(([id, sample]) => ({
+    sample,
+    length: lengths.get(id) ?? 0,
+    words: labels.get(id) ?? '',
+  }))
   return ok({ sampleRate, timeReference, markers: markers.sort((a, b) => a.sample - b.sample) })
 }
 
@@ -74,7 +84,8 @@ function bextTime(header: Uint8Array, body: Uint8Array): number | null {
 function readPoints(body: Uint8Array, points: Map<number, number>): void {
   const view = viewOf(body)
   const count = body.length >= 4 ? view.getUint32(0, true) : 0
-  for (let i = 0, at = 4; i < count && at + 24 <= body.length; i++, at += 24) points.set(view.getUint32(at, true), view.getUint32(at + 20, true))
+  for (let i = 0, at = 4; i < count && at + 24 <= body.length; i++, at += 24)
+    points.set(view.getUint32(at, true), view.getUint32(at + 20, true))
 }
 
 function readLabels(body: Uint8Array, labels: Map<number, string>, lengths: Map<number, number>): void {
@@ -104,4 +115,5 @@ function decodeText(bytes: Uint8Array): string {
   }
 }
 
-const escapeBytes = (bytes: Uint8Array): string => [...bytes].map((byte) => `%${byte.toString(16).padStart(2, '0')}`).join('')
+const escapeBytes = (bytes: Uint8Array): string =>
+  [...bytes].map((byte) => `%${byte.toString(16).padStart(2, '0')}`).join('')

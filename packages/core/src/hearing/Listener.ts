@@ -78,7 +78,8 @@ const decibels = (value: number): number => (value > 0 ? Math.max(-144, 20 * Mat
 
 function middleOf(stereo: Float32Array): Float32Array {
   const mono = new Float32Array(stereo.length / 2)
-  for (let i = 0; i < mono.length; i++) mono[i] = 0.5 * ((stereo[2 * i] as number) + (stereo[2 * i + 1] as number))
+  for (let i = 0; i < mono.length; i++)
+    mono[i] = 0.5 * ((stereo[2 * i] as number) + (stereo[2 * i + 1] as number))
   return mono
 }
 
@@ -92,7 +93,9 @@ function biteOf(outline: Float32Array): number {
   while (low > 0 && (outline[low] as number) > peak * 0.1) low--
   const riseMs = Math.max(FASTEST_MS, ((high - low) * OUTLINE_STEP) / 48)
   // A bed has no attack; its loudest moment is chance.
-  return low === 0 && high > SLOWEST_MS ? 0 : mapped(Math.log(riseMs), Math.log(SLOWEST_MS), Math.log(FASTEST_MS))
+  return low === 0 && high > SLOWEST_MS
+    ? 0
+    : mapped(Math.log(riseMs), Math.log(SLOWEST_MS), Math.log(FASTEST_MS))
 }
 
 function likenessOf(heard: Omit<Heard, 'likeness'>, colour: readonly number[]): number[] {

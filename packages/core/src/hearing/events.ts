@@ -46,7 +46,11 @@ const toDb = (value: number): number => (value > 1e-6 ? 20 * Math.log10(value) :
  * @param length - Samples at 48 kHz; no event reaches beyond.
  * @returns Events in the order of time, `[start, sync, end)` in samples, apart from each other; none for silence.
  */
-export function findEvents(outline: Float32Array, length: number, settings: SplitSettings = USUAL_SPLIT): SoundEvent[] {
+export function findEvents(
+  outline: Float32Array,
+  length: number,
+  settings: SplitSettings = USUAL_SPLIT,
+): SoundEvent[] {
   const levels = Float32Array.from(outline, toDb)
   const loudest = levels.reduce((most, level) => Math.max(most, level), -120)
   if (loudest <= -90) return []
@@ -72,7 +76,8 @@ export function findEvents(outline: Float32Array, length: number, settings: Spli
 function noiseOf(levels: Float32Array): number {
   const window = steps(20)
   const highs: number[] = []
-  for (let at = 0; at < levels.length; at += window) highs.push(highest(levels, at, Math.min(levels.length, at + window)))
+  for (let at = 0; at < levels.length; at += window)
+    highs.push(highest(levels, at, Math.min(levels.length, at + window)))
   return highs.sort((a, b) => a - b)[Math.floor(highs.length * 0.1)] ?? -120
 }
 
@@ -115,7 +120,8 @@ function joinShallow(levels: Float32Array, stretches: readonly [number, number][
 function valleyBetween(levels: Float32Array, from: number, to: number): number {
   const window = steps(20)
   let lowest = Infinity
-  for (let at = from; at === from || at + window <= to; at += window) lowest = Math.min(lowest, highest(levels, at, Math.min(to, at + window)))
+  for (let at = from; at === from || at + window <= to; at += window)
+    lowest = Math.min(lowest, highest(levels, at, Math.min(to, at + window)))
   return lowest
 }
 
@@ -145,7 +151,13 @@ function joinNear(stretches: readonly [number, number][]): [number, number][] {
 }
 
 /** Parts a stretch where something is struck again while it still rings. */
-function splitRinging(levels: Float32Array, from: number, to: number, threshold: number, rise: number): [number, number][] {
+function splitRinging(
+  levels: Float32Array,
+  from: number,
+  to: number,
+  threshold: number,
+  rise: number,
+): [number, number][] {
   const apart = steps(APART_MS)
   const strong = highest(levels, from, to) - EQUAL_DB
   const parts: [number, number][] = []

@@ -12,19 +12,23 @@ const db = (level: number): number => 10 ** (level / 20)
 function stereoTone(...parts: readonly [level: number, time: number][]): Float32Array {
   const out = new Float32Array(2 * RATE * parts.reduce((sum, [, time]) => sum + time, 0))
   let at = 0
-  for (const [level, time] of parts) for (let i = 0; i < time * RATE; i++, at++) out[2 * at] = out[2 * at + 1] = db(level) * Math.sin((2 * Math.PI * 1000 * at) / RATE)
+  for (const [level, time] of parts)
+    for (let i = 0; i < time * RATE; i++, at++)
+      out[2 * at] = out[2 * at + 1] = db(level) * Math.sin((2 * Math.PI * 1000 * at) / RATE)
   return out
 }
 
 function loudnessOf(sound: Float32Array, channels: number, piece = 4099): number {
   const meter = new LoudnessMeter(channels)
-  for (let at = 0; at < sound.length; at += piece * channels) meter.push(sound.subarray(at, at + piece * channels))
+  for (let at = 0; at < sound.length; at += piece * channels)
+    meter.push(sound.subarray(at, at + piece * channels))
   return meter.finish()
 }
 
 function hear(sound: Float32Array, channels: 1 | 2 = 1): Heard {
   const listener = new Listener(channels)
-  for (let at = 0; at < sound.length; at += 10_000 * channels) listener.push(sound.subarray(at, at + 10_000 * channels))
+  for (let at = 0; at < sound.length; at += 10_000 * channels)
+    listener.push(sound.subarray(at, at + 10_000 * channels))
   return listener.finish()
 }
 
@@ -32,7 +36,10 @@ const tone = (frequency: number, time: number, level = 0.5): Float32Array =>
   Float32Array.from({ length: time * RATE }, (_, i) => level * Math.sin((2 * Math.PI * frequency * i) / RATE))
 const noise = (time: number, level = 0.3): Float32Array => {
   let state = 1
-  return Float32Array.from({ length: time * RATE }, () => level * (((state = (state * 16_807) % 2_147_483_647) / 2_147_483_647) * 2 - 1))
+  return Float32Array.from(
+    { length: time * RATE },
+    () => level * (((state = (state * 16_807) % 2_147_483_647) / 2_147_483_647) * 2 - 1),
+  )
 }
 /** Blows at given seconds, each a decaying tone. */
 function blows(time: number, at: readonly number[], decay = 0.05, bed = 0.0005): Float32Array {
@@ -82,7 +89,9 @@ describe('loudness', () => {
       ],
     ],
   ] as const)('passes case %i of EBU Tech 3341: %f LUFS', (_, expected, parts) => {
-    expect(Math.abs(loudnessOf(stereoTone(...(parts as unknown as [number, number][])), 2) - expected)).toBeLessThan(0.1)
+    expect(
+      Math.abs(loudnessOf(stereoTone(...(parts as unknown as [number, number][])), 2) - expected),
+    ).toBeLessThan(0.1)
   })
   it('does not depend on the pieces, and is -70 for silence', () => {
     const sound = stereoTone([-20, 3])
@@ -95,7 +104,10 @@ describe('loudness', () => {
 describe('true peak', () => {
   // EBU Tech 3341, case 16: a quarter-rate sine of which the samples miss the peaks by 45 degrees lies 3.01 dB above them.
   it('is found between samples', () => {
-    const sound = Float32Array.from({ length: RATE }, (_, i) => 0.5 * Math.sin((Math.PI / 2) * i + Math.PI / 4))
+    const sound = Float32Array.from(
+      { length: RATE },
+      (_, i) => 0.5 * Math.sin((Math.PI / 2) * i + Math.PI / 4),
+    )
     const { peak, truePeak } = hear(sound)
     expect(peak).toBeCloseTo(20 * Math.log10(0.5 * Math.SQRT1_2), 2)
     expect(Math.abs(truePeak - 20 * Math.log10(0.5))).toBeLessThan(0.2)
@@ -113,11 +125,16 @@ describe('qualities', () => {
     expect(hear(blows(1, [0.3])).bite).toBeGreaterThan(80)
     expect(hear(swell).bite).toBeLessThan(10)
   })
-  it.each([[110], [440], [1234]])('find the pitch of a tone of %i Hz, with its overtones, within 1 %%', (frequency) => {
-    const sound = tone(frequency, 1, 0.3).map((value, i) => value + 0.2 * Math.sin((4 * Math.PI * frequency * i) / RATE))
-    expect(Math.abs(hear(sound).pitch / frequency - 1)).toBeLessThan(0.01)
-    expect(hear(noise(1)).pitch).toBe(0)
-  })
+  it.each([[110], [440], [1234]])(
+    'find the pitch of a tone of %i Hz, with its overtones, within 1 %%',
+    (frequency) => {
+      const sound = tone(frequency, 1, 0.3).map(
+        (value, i) => value + 0.2 * Math.sin((4 * Math.PI * frequency * i) / RATE),
+      )
+      expect(Math.abs(hear(sound).pitch / frequency - 1)).toBeLessThan(0.01)
+      expect(hear(noise(1)).pitch).toBe(0)
+    },
+  )
   it('take the first strong attack for the sync point, not the faint catch before it', () => {
     const catchAndClank = blows(1.5, [0.6])
     for (const [index, value] of blows(1.5, [0.2]).entries()) catchAndClank[index]! += 0.2 * value
@@ -125,15 +142,26 @@ describe('qualities', () => {
     expect(hear(noise(2)).sync).toBe(0)
   })
   it('put sounds near each other that are alike', () => {
-    const away = (a: Heard, b: Heard): number => Math.hypot(...a.likeness.map((value, i) => value - b.likeness[i]!))
-    const [step, otherStep, hum] = [hear(blows(0.5, [0.1])), hear(blows(0.5, [0.12], 0.06)), hear(tone(60, 5))]
+    const away = (a: Heard, b: Heard): number =>
+      Math.hypot(...a.likeness.map((value, i) => value - b.likeness[i]!))
+    const [step, otherStep, hum] = [
+      hear(blows(0.5, [0.1])),
+      hear(blows(0.5, [0.12], 0.06)),
+      hear(tone(60, 5)),
+    ]
     expect(away(step, otherStep) * 4).toBeLessThan(away(step, hum))
     expect(step.likeness).toHaveLength(16)
   })
   it('survive silence and nothing', () => {
     for (const sound of [new Float32Array(0), new Float32Array(1), new Float32Array(RATE)]) {
       const heard = hear(sound)
-      expect([heard.length, heard.events, heard.loudness, heard.pitch, heard.sync]).toEqual([sound.length, [], -70, 0, 0])
+      expect([heard.length, heard.events, heard.loudness, heard.pitch, heard.sync]).toEqual([
+        sound.length,
+        [],
+        -70,
+        0,
+        0,
+      ])
       expect(heard.likeness.every(Number.isFinite)).toBe(true)
     }
   })

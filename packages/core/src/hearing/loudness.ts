@@ -7,7 +7,9 @@ const STEPS_IN_SHORT = 30
 const RELATIVE_GATE = -10
 
 // K-weighting at 48 kHz, ITU-R BS.1770-4 tables 1 and 2: [b0, b1, b2, a1, a2].
-const SHELF = [1.53512485958697, -2.69169618940638, 1.19839281085285, -1.69065929318241, 0.73248077421585] as const
+const SHELF = [
+  1.53512485958697, -2.69169618940638, 1.19839281085285, -1.69065929318241, 0.73248077421585,
+] as const
 const HIGH_PASS = [1, -2, 1, -1.99004745483398, 0.99007225036621] as const
 
 /**
@@ -31,7 +33,8 @@ export class LoudnessMeter {
     const frames = Math.floor(interleaved.length / this.channels)
     for (let from = 0; from < frames;) {
       const to = Math.min(frames, from + STEP - this.count)
-      for (let c = 0; c < this.channels; c++) this.sum += weighted(interleaved, this.channels, c, from, to, this.state)
+      for (let c = 0; c < this.channels; c++)
+        this.sum += weighted(interleaved, this.channels, c, from, to, this.state)
       this.count += to - from
       from = to
       if (this.count === STEP) {
@@ -55,7 +58,8 @@ export class LoudnessMeter {
   /** Integrated loudness in LUFS; {@link SILENT_LUFS} when nothing passes the gate. */
   finish(): number {
     const blocks: number[] = []
-    if (this.frames < STEP * STEPS_IN_BLOCK) blocks.push([...this.powers, this.sum].reduce((sum, power) => sum + power, 0) / (STEP * STEPS_IN_BLOCK))
+    if (this.frames < STEP * STEPS_IN_BLOCK)
+      blocks.push([...this.powers, this.sum].reduce((sum, power) => sum + power, 0) / (STEP * STEPS_IN_BLOCK))
     for (let i = STEPS_IN_BLOCK; i <= this.powers.length; i++) {
       let sum = 0
       for (let j = i - STEPS_IN_BLOCK; j < i; j++) sum += this.powers[j] as number
@@ -68,11 +72,19 @@ export class LoudnessMeter {
   }
 }
 
-const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length
+const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length
 const lufs = (power: number): number => (power <= 0 ? -Infinity : -0.691 + 10 * Math.log10(power))
 
 /** Sum of squares of one channel's weighted samples; keeps the filters' memory in `state`. */
-function weighted(x: Float32Array, channels: number, channel: number, from: number, to: number, state: Float64Array): number {
+function weighted(
+  x: Float32Array,
+  channels: number,
+  channel: number,
+  from: number,
+  to: number,
+  state: Float64Array,
+): number {
   const at = 8 * channel
   let [x1 = 0, x2 = 0, y1 = 0, y2 = 0, z1 = 0, z2 = 0] = state.subarray(at, at + 6)
   const [b0, b1, b2, a1, a2] = SHELF

@@ -63,7 +63,11 @@ export class OnsetDetector {
   }
 
   private tops(at: number, value: number): boolean {
-    for (let near = Math.max(0, at - PEAK_HOPS); near <= Math.min(this.novelty.length - 1, at + PEAK_HOPS); near++) {
+    for (
+      let near = Math.max(0, at - PEAK_HOPS);
+      near <= Math.min(this.novelty.length - 1, at + PEAK_HOPS);
+      near++
+    ) {
       const other = this.novelty[near] as number
       if (other > value || (other === value && near < at)) return false
     }
@@ -94,7 +98,9 @@ export class OnsetDetector {
     }
     const before = this.levels.at(-2)
     let rise = 0
-    if (before) for (let band = 0; band < BANDS; band++) rise += Math.max(0, (level[band] as number) - (before[band] as number))
+    if (before)
+      for (let band = 0; band < BANDS; band++)
+        rise += Math.max(0, (level[band] as number) - (before[band] as number))
     this.novelty.push(rise)
     this.levels.push(level)
     if (this.levels.length > 2) this.levels.shift()
@@ -102,8 +108,11 @@ export class OnsetDetector {
 }
 
 function bandEdges(): number[] {
-  const edges = Array.from({ length: BANDS + 1 }, (_, band) => Math.round((LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS) * SIZE) / 48_000))
+  const edges = Array.from({ length: BANDS + 1 }, (_, band) =>
+    Math.round((LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS) * SIZE) / 48_000),
+  )
   // Low bands are narrower than a bin: each gets at least one of its own.
-  for (let band = 1; band < edges.length; band++) edges[band] = Math.max(edges[band] as number, (edges[band - 1] as number) + 1)
+  for (let band = 1; band < edges.length; band++)
+    edges[band] = Math.max(edges[band] as number, (edges[band - 1] as number) + 1)
   return edges
 }

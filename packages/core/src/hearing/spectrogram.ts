@@ -27,7 +27,11 @@ export function spectrumColumns(mono: Float32Array, columns: number, rows: numbe
     for (let row = 0; row < rows; row++) {
       let most = 0
       // Low bands are narrower than a bin: the nearest bin stands for them.
-      for (let bin = Math.round(edge(row)); bin <= Math.max(Math.round(edge(row)), Math.floor(edge(row + 1))); bin++) {
+      for (
+        let bin = Math.round(edge(row));
+        bin <= Math.max(Math.round(edge(row)), Math.floor(edge(row + 1)));
+        bin++
+      ) {
         most = Math.max(most, Math.hypot(spectrum[2 * bin] as number, spectrum[2 * bin + 1] as number))
       }
       // A full-scale sine has a magnitude of a quarter of the size in a Hann window.

@@ -60,7 +60,8 @@ export class SpectrumMeter {
       this.look()
     }
     const total = this.power.reduce((sum, value) => sum + value, 0)
-    if (total <= 0) return { weight: 0, brightness: 0, noisiness: 0, pitch: 0, colour: BANDS.slice(1).map(() => -60) }
+    if (total <= 0)
+      return { weight: 0, brightness: 0, noisiness: 0, pitch: 0, colour: BANDS.slice(1).map(() => -60) }
     let low = 0
     let middle = 0
     for (let bin = 1; bin < this.power.length; bin++) {
@@ -160,7 +161,12 @@ export class SpectrumMeter {
   private colour(total: number): number[] {
     return BANDS.slice(1).map((to, index) => {
       let sum = 0
-      for (let bin = Math.ceil((BANDS[index] as number) / BIN_HZ); bin < Math.min(this.power.length, to / BIN_HZ); bin++) sum += this.power[bin] as number
+      for (
+        let bin = Math.ceil((BANDS[index] as number) / BIN_HZ);
+        bin < Math.min(this.power.length, to / BIN_HZ);
+        bin++
+      )
+        sum += this.power[bin] as number
       return Math.max(-60, 10 * Math.log10(sum / total + 1e-9))
     })
   }

@@ -65,7 +65,8 @@ export class TruePeakMeter {
       if ((here > next ? here : next) < highest * WORTH) continue
       for (const row of ROWS) {
         let sum = 0
-        for (let tap = 0, from = i - (REACH - 1); tap < KEPT; tap++) sum += (x[from + tap] as number) * (row[tap] as number)
+        for (let tap = 0, from = i - (REACH - 1); tap < KEPT; tap++)
+          sum += (x[from + tap] as number) * (row[tap] as number)
         if (sum > highest) highest = sum
         else if (-sum > highest) highest = -sum
       }

@@ -49,23 +49,40 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
   const sound = { id: `s${pick(3)}`, name: 's', recorded, sync: pick(recorded) }
   switch (pick(32)) {
     case 26:
-      return addInsert(doc, { id: `i${step}`, on: pick(2) ? track : 'whole', effect: (['equaliser', 'limiter'] as const)[pick(2)] ?? 'limiter' })
+      return addInsert(doc, {
+        id: `i${step}`,
+        on: pick(2) ? track : 'whole',
+        effect: (['equaliser', 'limiter'] as const)[pick(2)] ?? 'limiter',
+      })
     case 27: {
       const insert = [...doc.insert.keys()][pick(doc.insert.size)] ?? 'none'
-      return pick(2) ? editInsert(doc, { id: insert, fields: { bypass: pick(2) === 0 } }) : moveInsert(doc, { id: insert, before: null })
+      return pick(2)
+        ? editInsert(doc, { id: insert, fields: { bypass: pick(2) === 0 } })
+        : moveInsert(doc, { id: insert, before: null })
     }
     case 28:
-      return shortlistSound(doc, { id: `l${step}`, cueId: cue, sound: { id: sound.id, name: 's' }, part: { in: pick(100), out: null, sync: null } })
+      return shortlistSound(doc, {
+        id: `l${step}`,
+        cueId: cue,
+        sound: { id: sound.id, name: 's' },
+        part: { in: pick(100), out: null, sync: null },
+      })
     case 29: {
       const candidate = [...doc.candidate.keys()][pick(doc.candidate.size)] ?? 'none'
-      return pick(2) ? rankCandidate(doc, { id: candidate, by: pick(2) ? 1 : -1 }) : remarkCandidate(doc, { id: candidate, remark: `r${step}` })
+      return pick(2)
+        ? rankCandidate(doc, { id: candidate, by: pick(2) ? 1 : -1 })
+        : remarkCandidate(doc, { id: candidate, remark: `r${step}` })
     }
     case 8:
       return splitClips(doc, { ids, at: (doc.clip.get(clip)?.start ?? 0) + pick(9000), newId })
     case 9: {
       const first = doc.clip.get(clip)
       const other = first && neighbourAt(doc, first, 'tail')
-      return rollBoundary(doc, { firstId: clip, secondId: other?.id ?? 'none', to: (other?.start ?? 0) + pick(20_000) - 10_000 })
+      return rollBoundary(doc, {
+        firstId: clip,
+        secondId: other?.id ?? 'none',
+        to: (other?.start ?? 0) + pick(20_000) - 10_000,
+      })
     }
     case 10:
       return slipClip(doc, { id: clip, by: pick(20_000) - 10_000 })
@@ -76,7 +93,12 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 13:
       return duplicateClips(doc, { ids: [clip], newId })
     case 14:
-      return repeatClip(doc, { id: clip, until: (doc.clip.get(clip)?.start ?? 0) + pick(4) * (doc.clip.get(clip)?.length ?? 0), overlap: pick(9000), newId })
+      return repeatClip(doc, {
+        id: clip,
+        until: (doc.clip.get(clip)?.start ?? 0) + pick(4) * (doc.clip.get(clip)?.length ?? 0),
+        overlap: pick(9000),
+        newId,
+      })
     case 15:
       return bendClips(doc, { ids, fields: { speed: 0.5 + pick(6) / 4 } })
     case 16:
@@ -88,7 +110,9 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
       return layEvents(doc, { sound, events: [[0, pick(500), 500 + pick(500)]], places, category, newId })
     }
     case 19:
-      return pick(3) ? moveClips(doc, { ids: [clip], by: pick(60_000) - 30_000, meet: true }) : moveAcross(doc, { ids, by: pick(2) ? 1 : -1 })
+      return pick(3)
+        ? moveClips(doc, { ids: [clip], by: pick(60_000) - 30_000, meet: true })
+        : moveAcross(doc, { ids, by: pick(2) ? 1 : -1 })
     case 20:
     case 21: {
       const moments = Array.from({ length: 6 }, (): RideMoment => [pick(4_000_000), pick(40) - 30])
@@ -97,16 +121,32 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 22: {
       const point = [...doc.ride.keys()][pick(doc.ride.size)] ?? 'none'
       if (pick(4) === 0) return deleteRecords(doc, { ids: [point] })
-      return editRidePoint(doc, { id: point, at: pick(4_000_000), value: pick(60) - 30, bend: RIDE_BENDS[pick(3)] ?? 's' })
+      return editRidePoint(doc, {
+        id: point,
+        at: pick(4_000_000),
+        value: pick(60) - 30,
+        bend: RIDE_BENDS[pick(3)] ?? 's',
+      })
     }
     case 23:
-      return pick(3) ? moveTrack(doc, { id: track, before: null }) : pick(2) ? freezeColumns(doc) : thawColumns(doc)
+      return pick(3)
+        ? moveTrack(doc, { id: track, before: null })
+        : pick(2)
+          ? freezeColumns(doc)
+          : thawColumns(doc)
     case 30: {
       const copied = copyRide(doc, track, 'level')
-      return copied && pick(2) ? layRide(doc, { trackId: track, copied, at: pick(4_000_000), newId }) : liftRide(doc, { trackId: track, what: 'level', by: pick(9) - 4 })
+      return copied && pick(2)
+        ? layRide(doc, { trackId: track, copied, at: pick(4_000_000), newId })
+        : liftRide(doc, { trackId: track, what: 'level', by: pick(9) - 4 })
     }
     case 31: {
-      const layers = ['a', 'b'].map((layer) => ({ id: `c${step}${layer}`, newTrackId: `t${step}${layer}`, category, sound: { ...sound, id: layer } }))
+      const layers = ['a', 'b'].map((layer) => ({
+        id: `c${step}${layer}`,
+        newTrackId: `t${step}${layer}`,
+        category,
+        sound: { ...sound, id: layer },
+      }))
       return keepLayers(doc, { layers, cueId: null, frame: pick(2000), group: `g${step}` })
     }
     case 24:
@@ -131,7 +171,11 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 4:
       return trimClip(doc, { id: clip, end: pick(2) ? 'head' : 'tail', to: pick(4_000_000) })
     case 5:
-      return shapeClips(doc, { ids: [clip], fields: { fadeIn: pick(9000), fadeOut: pick(9000) }, gainBy: pick(7) - 3 })
+      return shapeClips(doc, {
+        ids: [clip],
+        fields: { fadeIn: pick(9000), fadeOut: pick(9000) },
+        gainBy: pick(7) - 3,
+      })
     case 6:
       return editCue(doc, { id: cue, fields: { words: `w${step}`, in: pick(3000) } })
     default:
@@ -160,14 +204,18 @@ describe('changes', () => {
         expect(recordSchema.safeParse(record).error).toBeUndefined()
         if (record.kind === 'clip') expect(checkClip(record)).toBeNull()
       }
-      const broken = [...doc.clip.values()].filter((a) => [...doc.clip.values()].some((b) => a.id < b.id && a.trackId === b.trackId && !mayMeet(a, b)))
+      const broken = [...doc.clip.values()].filter((a) =>
+        [...doc.clip.values()].some((b) => a.id < b.id && a.trackId === b.trackId && !mayMeet(a, b)),
+      )
       expect(broken).toEqual([])
     }
     expect(done.length).toBeGreaterThan(60)
     expect(expectOk(apply(start, all))).toEqual(doc)
     // What the server is sent and applies is the same document; undoing all of it gives back the first, to the byte.
     const sent = JSON.parse(JSON.stringify(done)) as Change[]
-    expect(sent.reduce((now, change) => expectOk(apply(now, change)), documentOf(recordsOf(start)))).toEqual(doc)
+    expect(sent.reduce((now, change) => expectOk(apply(now, change)), documentOf(recordsOf(start)))).toEqual(
+      doc,
+    )
     const back = done.reduceRight((present, change) => expectOk(apply(present, invert(change))), doc)
     expect(JSON.stringify(recordsOf(back))).toBe(JSON.stringify(recordsOf(start)))
   })
@@ -186,15 +234,23 @@ describe('changes', () => {
   it('never takes the reel out of itself, nor offers to undo its making', () => {
     const doc = testReel()
     const change = { ...emptyChange('gone'), removed: [...doc.reel.values()] }
-    expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({ ok: false, code: 'CORE_REEL_GONE' })
+    expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({
+      ok: false,
+      code: 'CORE_REEL_GONE',
+    })
     const line = (seq: number): LogEntry => ({ seq, author: 'Me', role: 'do', target: null, label: '' })
     expect(stacksFromLog([line(1), line(2), line(3)], 'Me')).toEqual({ undo: [2, 3], redo: [] })
   })
 
   it('refuses a number given out twice', () => {
     const doc = testReel()
-    const added = ['a', 'b'].map((id) => expectOk(spotCue(doc, { id, category: 'FX', in: 1, out: 2 })).added[0]!)
+    const added = ['a', 'b'].map(
+      (id) => expectOk(spotCue(doc, { id, category: 'FX', in: 1, out: 2 })).added[0]!,
+    )
     const change = { ...emptyChange('two'), added }
-    expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({ ok: false, code: 'CORE_NUMBER_TAKEN' })
+    expect(checkChange(expectOk(apply(doc, change)), change)).toMatchObject({
+      ok: false,
+      code: 'CORE_NUMBER_TAKEN',
+    })
   })
 })

@@ -24,7 +24,9 @@ export function isEmpty(change: Change): boolean {
 
 /** Ids of all records that a change touches. */
 export function touchedIds(change: Change): string[] {
-  return [...change.added, ...change.updated.map(([, to]) => to), ...change.removed].map((record) => record.id)
+  return [...change.added, ...change.updated.map(([, to]) => to), ...change.removed].map(
+    (record) => record.id,
+  )
 }
 
 /** Says whether two records hold the same values (records are flat: no nested values). */
@@ -43,27 +45,37 @@ export function sameRecord(a: ReelRecord, b: ReelRecord): boolean {
  */
 export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
   const tables: Partial<Record<RecordKind, Map<string, ReelRecord>>> = {}
-  const table = (kind: RecordKind): Map<string, ReelRecord> => (tables[kind] ??= new Map<string, ReelRecord>(doc[kind]))
+  const table = (kind: RecordKind): Map<string, ReelRecord> =>
+    (tables[kind] ??= new Map<string, ReelRecord>(doc[kind]))
   for (const record of change.removed) {
     const present = table(record.kind).get(record.id)
     if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${record.kind} ${record.id}`)
-    if (!sameRecord(present, record)) return refuse('CORE_RECORD_CHANGED', change.label, `${record.kind} ${record.id}`)
+    if (!sameRecord(present, record))
+      return refuse('CORE_RECORD_CHANGED', change.label, `${record.kind} ${record.id}`)
     table(record.kind).delete(record.id)
   }
   for (const [from, to] of change.updated) {
     const present = table(from.kind).get(from.id)
     if (!present) return refuse('CORE_RECORD_MISSING', change.label, `${from.kind} ${from.id}`)
-    if (!sameRecord(present, from)) return refuse('CORE_RECORD_CHANGED', change.label, `${from.kind} ${from.id}`)
+    if (!sameRecord(present, from))
+      return refuse('CORE_RECORD_CHANGED', change.label, `${from.kind} ${from.id}`)
     table(to.kind).set(to.id, to)
   }
   for (const record of change.added) {
-    if (table(record.kind).has(record.id)) return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
+    if (table(record.kind).has(record.id))
+      return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
     table(record.kind).set(record.id, record)
   }
   const next = { ...doc, ...tables } as unknown as ReelDocument
   if (tables.clip) {
-    const clips = (records: readonly ReelRecord[]): Clip[] => records.filter((record) => record.kind === 'clip')
-    carryTracks(doc.clip, next.clip, clips([...change.removed, ...change.updated.map(([from]) => from)]), clips([...change.updated.map(([, to]) => to), ...change.added]))
+    const clips = (records: readonly ReelRecord[]): Clip[] =>
+      records.filter((record) => record.kind === 'clip')
+    carryTracks(
+      doc.clip,
+      next.clip,
+      clips([...change.removed, ...change.updated.map(([from]) => from)]),
+      clips([...change.updated.map(([, to]) => to), ...change.added]),
+    )
   }
   return ok(next)
 }
@@ -100,7 +112,11 @@ export function squash(first: Change, second: Change, label = second.label): Cha
 }
 
 /** Does edits one after the other, each on the document that those before it leave, as one change. The first refusal refuses all. */
-export function chain(doc: ReelDocument, label: string, edits: Iterable<(now: ReelDocument) => Result<Change>>): Result<Change> {
+export function chain(
+  doc: ReelDocument,
+  label: string,
+  edits: Iterable<(now: ReelDocument) => Result<Change>>,
+): Result<Change> {
   const done: Change[] = []
   let now = doc
   for (const edit of edits) {
@@ -129,7 +145,11 @@ function join(changes: readonly Change[], label: string): Change {
   return changeBetween(label, before, after)
 }
 
-function changeBetween(label: string, before: Map<string, ReelRecord | null>, after: Map<string, ReelRecord | null>): Change {
+function changeBetween(
+  label: string,
+  before: Map<string, ReelRecord | null>,
+  after: Map<string, ReelRecord | null>,
+): Change {
   const added: ReelRecord[] = []
   const updated: [ReelRecord, ReelRecord][] = []
   const removed: ReelRecord[] = []

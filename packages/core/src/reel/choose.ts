@@ -14,7 +14,12 @@ export type Alike = 'sound' | 'category' | 'track'
 
 /** Ids of the clips that are like a clip in one respect, itself among them, in the order of time. */
 export function clipsLike(doc: ReelDocument, clip: Clip, alike: Alike): string[] {
-  const key = (one: Clip): string | null => (alike === 'sound' ? one.soundId : alike === 'track' ? one.trackId : (doc.track.get(one.trackId)?.category ?? null))
+  const key = (one: Clip): string | null =>
+    alike === 'sound'
+      ? one.soundId
+      : alike === 'track'
+        ? one.trackId
+        : (doc.track.get(one.trackId)?.category ?? null)
   const wanted = key(clip)
   return inTime([...doc.clip.values()].filter((one) => key(one) === wanted))
 }
@@ -24,4 +29,5 @@ export function clipsAfter(doc: ReelDocument, at: number): string[] {
   return inTime([...doc.clip.values()].filter((clip) => syncPlace(clip) >= at))
 }
 
-const inTime = (clips: readonly Clip[]): string[] => clips.toSorted((a, b) => syncPlace(a) - syncPlace(b)).map((clip) => clip.id)
+const inTime = (clips: readonly Clip[]): string[] =>
+  clips.toSorted((a, b) => syncPlace(a) - syncPlace(b)).map((clip) => clip.id)

@@ -4,7 +4,8 @@ import type { ReelRecord } from './records.js'
 
 /** A change without control characters and halves of characters in what it writes; itself where there are none. */
 export function cleanChange(change: Change): Change {
-  if (isPlain(change.label) && change.added.every(isClean) && change.updated.every(([, to]) => isClean(to))) return change
+  if (isPlain(change.label) && change.added.every(isClean) && change.updated.every(([, to]) => isClean(to)))
+    return change
   return {
     ...change,
     label: plain(change.label),
@@ -18,6 +19,9 @@ const isClean = (record: ReelRecord): boolean =>
 
 function cleanRecord(record: ReelRecord): ReelRecord {
   if (isClean(record)) return record
-  const fields = Object.entries(record).map(([name, value]) => [name, typeof value === 'string' ? plain(value) : value])
+  const fields = Object.entries(record).map(([name, value]) => [
+    name,
+    typeof value === 'string' ? plain(value) : value,
+  ])
   return Object.fromEntries(fields) as ReelRecord
 }

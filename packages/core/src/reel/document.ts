@@ -1,7 +1,19 @@
 import { expectOk, refuse } from '../errors.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import type { Insert } from './inserts.js'
-import { RECORD_KINDS, type Candidate, type Clip, type Cue, type Cut, type Note, type Reel, type ReelRecord, type RecordKind, type RidePoint, type Track } from './records.js'
+import {
+  RECORD_KINDS,
+  type Candidate,
+  type Clip,
+  type Cue,
+  type Cut,
+  type Note,
+  type Reel,
+  type ReelRecord,
+  type RecordKind,
+  type RidePoint,
+  type Track,
+} from './records.js'
 
 /** A reel as flat tables of records by id; never mutated, only replaced by {@link apply}. Maps, because one of thousands is copied at every edit. */
 export interface ReelDocument {
@@ -57,7 +69,9 @@ export function currentCut(doc: ReelDocument): Cut | null {
 /** The facts of the document's reel. @throws CoreError `CORE_RECORD_MISSING` if it has none. */
 export function reelOf(doc: ReelDocument): Reel {
   const reel = doc.reel.values().next().value
-  return expectOk(reel ? { ok: true, value: reel } : refuse('CORE_RECORD_MISSING', 'reelOf', 'the reel itself'))
+  return expectOk(
+    reel ? { ok: true, value: reel } : refuse('CORE_RECORD_MISSING', 'reelOf', 'the reel itself'),
+  )
 }
 
 /** The frame rate of the document's reel. */
@@ -67,13 +81,18 @@ export function rateOf(doc: ReelDocument): FrameRate {
 
 /** Tracks from left to right: by fractional key, equal keys by id. */
 export function tracksInOrder(doc: Pick<ReelDocument, 'track'>): Track[] {
-  return [...doc.track.values()].sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+  return [...doc.track.values()].sort((a, b) =>
+    a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1,
+  )
 }
 
 /** Tracks as they are printed: in their frozen columns, then those that have none in their order. */
 export function tracksAsPrinted(doc: Pick<ReelDocument, 'track'>): Track[] {
   const tracks = tracksInOrder(doc)
-  return [...tracks.filter((track) => track.column > 0).sort((a, b) => a.column - b.column), ...tracks.filter((track) => track.column === 0)]
+  return [
+    ...tracks.filter((track) => track.column > 0).sort((a, b) => a.column - b.column),
+    ...tracks.filter((track) => track.column === 0),
+  ]
 }
 
 /** Cues by in-frame, then by number. */
@@ -107,7 +126,12 @@ export function clipsByTrack(doc: Pick<ReelDocument, 'clip'>): ByTrack {
 }
 
 /** Derives the clips of each track of a changed table from those of the table before: only the touched tracks are gathered anew. */
-export function carryTracks(before: Clips, after: Clips, gone: readonly Clip[], fresh: readonly Clip[]): void {
+export function carryTracks(
+  before: Clips,
+  after: Clips,
+  gone: readonly Clip[],
+  fresh: readonly Clip[],
+): void {
   const known = byTrack.get(before)
   if (!known) return
   const next = new Map(known)
@@ -141,7 +165,11 @@ const byRide = new WeakMap<Points, ReadonlyMap<string, readonly RidePoint[]>>()
 const NO_POINTS: readonly RidePoint[] = []
 
 /** A track's points of one ride in the order of time, at one moment by id; gathered once for a table of points. */
-export function rideOf(doc: Pick<ReelDocument, 'ride'>, trackId: string, what: RidePoint['what']): readonly RidePoint[] {
+export function rideOf(
+  doc: Pick<ReelDocument, 'ride'>,
+  trackId: string,
+  what: RidePoint['what'],
+): readonly RidePoint[] {
   const known = byRide.get(doc.ride) ?? gatherRides(doc.ride)
   byRide.set(doc.ride, known)
   return known.get(`${what} ${trackId}`) ?? NO_POINTS
@@ -161,7 +189,9 @@ function gatherRides(points: Points): ReadonlyMap<string, readonly RidePoint[]> 
 
 /** The shortlist of a cue, first choice first. */
 export function shortlistOf(doc: Pick<ReelDocument, 'candidate'>, cueId: string): Candidate[] {
-  return [...doc.candidate.values()].filter((candidate) => candidate.cueId === cueId).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+  return [...doc.candidate.values()]
+    .filter((candidate) => candidate.cueId === cueId)
+    .sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
 }
 
 interface Treatment {
@@ -177,7 +207,9 @@ function treatmentOf(doc: Pick<ReelDocument, 'insert'>, place: string): Treatmen
     const places = new Set([...doc.insert.values()].map((insert) => insert.on))
     known = new Map(
       [...places].map((on) => {
-        const all = [...doc.insert.values()].filter((insert) => insert.on === on).sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
+        const all = [...doc.insert.values()]
+          .filter((insert) => insert.on === on)
+          .sort((a, b) => (a.order < b.order ? -1 : a.order > b.order ? 1 : a.id < b.id ? -1 : 1))
         return [on, { all, sounding: all.filter((insert) => !insert.bypass) }]
       }),
     )
@@ -187,9 +219,12 @@ function treatmentOf(doc: Pick<ReelDocument, 'insert'>, place: string): Treatmen
 }
 
 /** The treatment of a place in its order; gathered once for a table of inserts. */
-export const insertsOn = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] => treatmentOf(doc, place).all
+export const insertsOn = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] =>
+  treatmentOf(doc, place).all
 /** The treatment of a place that is not passed by. */
-export const soundingInserts = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] => treatmentOf(doc, place).sounding
+export const soundingInserts = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] =>
+  treatmentOf(doc, place).sounding
 
 /** The place of a clip's sync point, in samples from the reel's first frame; may lie outside of what is heard. */
-export const syncPlace = (clip: Pick<Clip, 'start' | 'sync' | 'offset'>): number => clip.start + clip.sync - clip.offset
+export const syncPlace = (clip: Pick<Clip, 'start' | 'sync' | 'offset'>): number =>
+  clip.start + clip.sync - clip.offset

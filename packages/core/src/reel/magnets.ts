@@ -15,14 +15,26 @@ export interface Magnet {
  * @param marks - Frames from the reel's first frame.
  * @param ignore - Clips that are dragged.
  */
-export function magnetsOf(doc: ReelDocument, marks: { readonly onsets: readonly number[]; readonly cuts: readonly number[] }, ignore: ReadonlySet<string>): Magnet[] {
+export function magnetsOf(
+  doc: ReelDocument,
+  marks: { readonly onsets: readonly number[]; readonly cuts: readonly number[] },
+  ignore: ReadonlySet<string>,
+): Magnet[] {
   const rate = rateOf(doc)
   const frame = (value: number): number => frameToSample(value as Frames, rate)
-  const found: Magnet[] = [...marks.onsets.map((at): Magnet => ({ at: frame(at), what: 'onset' })), ...marks.cuts.map((at): Magnet => ({ at: frame(at), what: 'cut' }))]
-  for (const cue of doc.cue.values()) for (const at of [cue.in, cue.out, cue.sync]) found.push({ at: frame(at), what: 'cue' })
+  const found: Magnet[] = [
+    ...marks.onsets.map((at): Magnet => ({ at: frame(at), what: 'onset' })),
+    ...marks.cuts.map((at): Magnet => ({ at: frame(at), what: 'cut' })),
+  ]
+  for (const cue of doc.cue.values())
+    for (const at of [cue.in, cue.out, cue.sync]) found.push({ at: frame(at), what: 'cue' })
   for (const clip of doc.clip.values()) {
     if (ignore.has(clip.id)) continue
-    found.push({ at: clip.start, what: 'edge' }, { at: clip.start + clip.length, what: 'edge' }, { at: syncPlace(clip), what: 'sync point' })
+    found.push(
+      { at: clip.start, what: 'edge' },
+      { at: clip.start + clip.length, what: 'edge' },
+      { at: syncPlace(clip), what: 'sync point' },
+    )
   }
   return found.sort((a, b) => a.at - b.at)
 }
@@ -36,6 +48,8 @@ export function nearestMagnet(magnets: readonly Magnet[], at: number, reach: num
     if ((magnets[middle] as Magnet).at < at) low = middle + 1
     else high = middle
   }
-  const near = [magnets[low - 1], magnets[low]].flatMap((magnet) => (magnet && Math.abs(magnet.at - at) <= reach ? [magnet] : []))
+  const near = [magnets[low - 1], magnets[low]].flatMap((magnet) =>
+    magnet && Math.abs(magnet.at - at) <= reach ? [magnet] : [],
+  )
   return near.sort((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at))[0] ?? null
 }

@@ -84,13 +84,18 @@ function numbered(doc: ReelDocument, change: Change): Change {
   if (cues.length === 0) return change
   const gone = new Set(change.removed.map((record) => record.id))
   const moved = new Map(change.updated.map(([, to]) => [to.id, to]))
-  const others = [...doc.cue.values()].filter((cue) => !gone.has(cue.id)).map((cue) => (moved.get(cue.id) ?? cue) as Cue)
+  const others = [...doc.cue.values()]
+    .filter((cue) => !gone.has(cue.id))
+    .map((cue) => (moved.get(cue.id) ?? cue) as Cue)
   const taken = new Set(others.map(cueCode))
   let { label } = change
   const added = change.added.map((record) => {
     if (record.kind !== 'cue' || !taken.has(cueCode(record))) return record
     const all = [...others, ...cues]
-    const fresh: Cue = { ...record, number: nextNumber({ cue: new Map(all.map((cue) => [cue.id, cue])) }, record.category) }
+    const fresh: Cue = {
+      ...record,
+      number: nextNumber({ cue: new Map(all.map((cue) => [cue.id, cue])) }, record.category),
+    }
     taken.add(cueCode(fresh))
     cues.splice(cues.indexOf(record), 1, fresh)
     label = label.replace(cueCode(record), cueCode(fresh))

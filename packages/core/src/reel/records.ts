@@ -186,10 +186,30 @@ export const noteSchema = z.object({
 })
 
 /** Any record of a reel document. */
-export const recordSchema = z.discriminatedUnion('kind', [reelSchema, cutSchema, cueSchema, trackSchema, clipSchema, noteSchema, ridePointSchema, insertSchema, candidateSchema])
+export const recordSchema = z.discriminatedUnion('kind', [
+  reelSchema,
+  cutSchema,
+  cueSchema,
+  trackSchema,
+  clipSchema,
+  noteSchema,
+  ridePointSchema,
+  insertSchema,
+  candidateSchema,
+])
 
 /** Kinds of records, in the order in which a document lists them. */
-export const RECORD_KINDS = ['reel', 'cut', 'cue', 'track', 'clip', 'note', 'ride', 'insert', 'candidate'] as const
+export const RECORD_KINDS = [
+  'reel',
+  'cut',
+  'cue',
+  'track',
+  'clip',
+  'note',
+  'ride',
+  'insert',
+  'candidate',
+] as const
 
 /** Shape of a fade. */
 export type FadeShape = z.infer<typeof fadeShapeSchema>

@@ -49,5 +49,7 @@ export function lengthClass(time: number): number {
 export function classesWithin([least, most]: readonly [number | null, number | null]): number[] {
   const from = lengthClass(least ?? 0)
   const to = most === null || most === 0 ? LENGTH_CLASSES.length - 1 : lengthClass(most)
-  return LENGTH_CLASSES.map((_, index) => index).filter((index) => index >= (most === 0 ? 0 : from) && index <= (most === 0 ? 0 : to))
+  return LENGTH_CLASSES.map((_, index) => index).filter(
+    (index) => index >= (most === 0 ? 0 : from) && index <= (most === 0 ? 0 : to),
+  )
 }

@@ -17,6 +17,12 @@ export interface NamedFile {
  */
 export function readFileName(stem: string): NamedFile | null {
   const [code = '', name = '', creator = '', source = ''] = stem.split('_').map((part) => part.trim())
-  if (!/^[A-Z]{3,}[A-Za-z]*$/.test(code) || name === '' || creator === '' || /^\d+$/.test(creator)) return null
-  return { category: splitName(code.replace(/^([A-Z]{2,}?)([A-Z][a-z])/, '$1 $2')), name: splitName(name), creator, source }
+  if (!/^[A-Z]{3,}[A-Za-z]*$/.test(code) || name === '' || creator === '' || /^\d+$/.test(creator))
+    return null
+  return {
+    category: splitName(code.replace(/^([A-Z]{2,}?)([A-Z][a-z])/, '$1 $2')),
+    name: splitName(name),
+    creator,
+    source,
+  }
 }

@@ -93,7 +93,8 @@ const FILTERS: Readonly<Record<string, Reader>> = {
     const [from = '', to] = value.replace(/s$/, '').split('-')
     const first = numberIn(from)
     const second = to === undefined ? null : numberIn(to)
-    if (first === null || (to !== undefined && to !== '' && second === null)) return 'write it like length<2, length>10 or length:1-3, in seconds'
+    if (first === null || (to !== undefined && to !== '' && second === null))
+      return 'write it like length<2, length>10 or length:1-3, in seconds'
     const [least, most] = filters.length ?? [null, null]
     if (sign.startsWith('<')) filters.length = [least, first]
     else if (sign.startsWith('>')) filters.length = [first, most]
@@ -125,7 +126,8 @@ const FILTERS: Readonly<Record<string, Reader>> = {
     return null
   },
   used: (filters, value) => {
-    if (value !== 'show' && value !== 'never' && value !== 'recent') return 'write used:show, used:never or used:recent'
+    if (value !== 'show' && value !== 'never' && value !== 'recent')
+      return 'write used:show, used:never or used:recent'
     filters.used = value
     return null
   },

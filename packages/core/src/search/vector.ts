@@ -28,7 +28,12 @@ export const pairToken = (first: string, second: string): string => `=p${first} 
  * It is built here and not by the database's parser, so that names and queries are split by the same rules.
  */
 export function searchVector(texts: SearchedTexts, facets: readonly string[]): string {
-  const classes = [`${texts.name} ${texts.stem}`, `${texts.keywords} , ${texts.tags}`, `${texts.description} , ${texts.note}`, `${texts.category} , ${texts.folders}`]
+  const classes = [
+    `${texts.name} ${texts.stem}`,
+    `${texts.keywords} , ${texts.tags}`,
+    `${texts.description} , ${texts.note}`,
+    `${texts.category} , ${texts.folders}`,
+  ]
   const places = new Map<string, string[]>()
   const pairs = new Set<string>()
   let position = 0
@@ -43,7 +48,10 @@ export function searchVector(texts: SearchedTexts, facets: readonly string[]): s
     // A phrase must not run from one field into the next.
     position += 2
   }
-  return [...[...places].map(([word, at]) => `${quoteLexeme(word)}:${at.join(',')}`), ...[...pairs, ...facets].map(quoteLexeme)].join(' ')
+  return [
+    ...[...places].map(([word, at]) => `${quoteLexeme(word)}:${at.join(',')}`),
+    ...[...pairs, ...facets].map(quoteLexeme),
+  ].join(' ')
 }
 
 /** A word as PostgreSQL's notation for vectors and queries quotes it. */
@@ -63,6 +71,8 @@ export function standingOf(sound: {
   readonly category: string
   readonly licence: string
 }): number {
-  const described = [sound.description, sound.keywords, sound.category, sound.licence].filter((text) => text !== '').length
+  const described = [sound.description, sound.keywords, sound.category, sound.licence].filter(
+    (text) => text !== '',
+  ).length
   return sound.rating * 16 + described * 5
 }

@@ -10,7 +10,11 @@ const WORDS: readonly (readonly [Category, RegExp])[] = [
 ]
 
 /** Which category a recording is most likely meant for, by its words; hard effects when they say nothing else. */
-export function guessCategory(sound: { readonly name: string; readonly category: string; readonly keywords: string }): Category {
+export function guessCategory(sound: {
+  readonly name: string
+  readonly category: string
+  readonly keywords: string
+}): Category {
   for (const text of [sound.category, sound.name, sound.keywords]) {
     const found = WORDS.find(([, pattern]) => pattern.test(text))
     if (found) return found[0]

@@ -17,7 +17,8 @@ export function nearUses(doc: ReelDocument, frame: number, seconds: number): Map
     const at = sampleToFrame(syncPlace(clip), rate)
     const away = Math.abs(at - frame)
     const known = best.get(clip.soundId)
-    if (away <= seconds * rate.nominal && (known === undefined || away < Math.abs(known - frame))) best.set(clip.soundId, at)
+    if (away <= seconds * rate.nominal && (known === undefined || away < Math.abs(known - frame)))
+      best.set(clip.soundId, at)
   }
   return new Map([...best].map(([id, at]) => [id, formatTimecode(at + reel.firstFrame, rate)]))
 }

@@ -21,18 +21,34 @@ export interface SoundToPlace {
 }
 
 /** A sound as it is in its file. */
-export const UNPREPARED: Preparation = { in: null, out: null, sync: null, fadeIn: null, fadeOut: null, gain: 0, speed: 1, keepPitch: false, reverse: false, sides: 'kept' }
+export const UNPREPARED: Preparation = {
+  in: null,
+  out: null,
+  sync: null,
+  fadeIn: null,
+  fadeOut: null,
+  gain: 0,
+  speed: 1,
+  keepPitch: false,
+  reverse: false,
+  sides: 'kept',
+}
 
 /** Says whether a preparation changes anything. */
 export function isPrepared(preparation: Preparation): boolean {
-  return (Object.keys(UNPREPARED) as (keyof Preparation)[]).some((key) => preparation[key] !== UNPREPARED[key] && key !== 'keepPitch')
+  return (Object.keys(UNPREPARED) as (keyof Preparation)[]).some(
+    (key) => preparation[key] !== UNPREPARED[key] && key !== 'keepPitch',
+  )
 }
 
 /**
  * A recording with its preparation, as it is placed. The preparation counts in samples of the file, so that it stays right
  * whatever its speed and direction; a clip counts in samples as played. Rounded once, here.
  */
-export function prepareSound(sound: { readonly id: string; readonly name: string; readonly length: number; readonly sync: number }, preparation: Preparation): SoundToPlace {
+export function prepareSound(
+  sound: { readonly id: string; readonly name: string; readonly length: number; readonly sync: number },
+  preparation: Preparation,
+): SoundToPlace {
   const { speed, reverse } = preparation
   const recorded = Math.max(1, Math.floor(sound.length / speed))
   const played = (sample: number): number => {
@@ -44,7 +60,10 @@ export function prepareSound(sound: { readonly id: string; readonly name: string
   const from = bounds[0]
   const to = Math.max(bounds[1], from + 1)
   // Played backwards, what was the beginning of the attack is where it ends.
-  const sync = played(preparation.sync ?? (preparation.in !== null && sound.sync < preparation.in ? preparation.in : sound.sync))
+  const sync = played(
+    preparation.sync ??
+      (preparation.in !== null && sound.sync < preparation.in ? preparation.in : sound.sync),
+  )
   return {
     id: sound.id,
     name: sound.name,
@@ -63,7 +82,11 @@ export function prepareSound(sound: { readonly id: string; readonly name: string
 }
 
 /** The part of a clip's recording in samples of the file, `[from, to)`, for drawing and for its events; `reverse` when it is met from its end. */
-export function fileSpan(clip: Pick<Clip, 'offset' | 'length' | 'recorded' | 'speed' | 'reverse'>, from = clip.offset, to = clip.offset + clip.length): readonly [number, number] {
+export function fileSpan(
+  clip: Pick<Clip, 'offset' | 'length' | 'recorded' | 'speed' | 'reverse'>,
+  from = clip.offset,
+  to = clip.offset + clip.length,
+): readonly [number, number] {
   const [low, high] = clip.reverse ? [clip.recorded - to, clip.recorded - from] : [from, to]
   return [low * clip.speed, high * clip.speed]
 }

@@ -8,13 +8,16 @@ import { matchGain } from './matchGain.js'
 /** Quiet noise with decaying blows at given samples. */
 function blows(length: number, at: readonly [sample: number, level: number][]): Float32Array {
   const out = Float32Array.from({ length }, (_, i) => 0.002 * Math.sin(i * 12.9898))
-  for (const [sample, level] of at) for (let i = sample; i < length; i++) out[i] = out[i]! + level * Math.exp(-(i - sample) / 3000) * Math.sin((i - sample) * 0.3)
+  for (const [sample, level] of at)
+    for (let i = sample; i < length; i++)
+      out[i] = out[i]! + level * Math.exp(-(i - sample) / 3000) * Math.sin((i - sample) * 0.3)
   return out
 }
 
 function onsetOf(sound: Float32Array, channels = 1): number {
   const outline = new OutlineCollector()
-  for (let at = 0; at < sound.length; at += 1001 * channels) outline.push(sound.subarray(at, at + 1001 * channels), channels)
+  for (let at = 0; at < sound.length; at += 1001 * channels)
+    outline.push(sound.subarray(at, at + 1001 * channels), channels)
   return firstOnset(outline.finish())
 }
 
@@ -84,6 +87,9 @@ describe('matched loudness', () => {
     expect(matchGain({ measured: true, loudness: -33, truePeak: -20 })).toBe(10)
     expect(matchGain({ measured: true, loudness: -12, truePeak: -0.5 })).toBe(-11)
     expect(matchGain({ measured: true, loudness: -40, truePeak: -6 })).toBe(5)
-    expect([matchGain({ measured: false, loudness: -33, truePeak: -20 }), matchGain({ measured: true, loudness: -70, truePeak: -144 })]).toEqual([0, 0])
+    expect([
+      matchGain({ measured: false, loudness: -33, truePeak: -20 }),
+      matchGain({ measured: true, loudness: -70, truePeak: -144 }),
+    ]).toEqual([0, 0])
   })
 })

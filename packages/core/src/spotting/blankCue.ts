@@ -2,7 +2,13 @@ import type { Cue } from '../reel/records.js'
 import type { Category } from './categories.js'
 
 /** A cue about which nothing is known but its category and its frames. */
-export function blankCue(at: { category: Category; number: number; in: number; out: number; sync: number }): Omit<Cue, 'id'> {
+export function blankCue(at: {
+  category: Category
+  number: number
+  in: number
+  out: number
+  sync: number
+}): Omit<Cue, 'id'> {
   return {
     kind: 'cue',
     category: at.category,

@@ -35,6 +35,8 @@ export function layoutCards(wishes: readonly CardWish[], gap: number, min = -Inf
       blocks.splice(-2, 2, { sum: before.sum + last.sum, count: before.count + last.count })
     }
   }
-  const levels = blocks.flatMap((block) => Array<number>(block.count).fill(Math.max(min, block.sum / block.count)))
+  const levels = blocks.flatMap((block) =>
+    Array<number>(block.count).fill(Math.max(min, block.sum / block.count)),
+  )
   return wishes.map((wish, index) => ({ id: wish.id, top: (levels[index] ?? 0) + (offsets[index] ?? 0) }))
 }

@@ -35,7 +35,11 @@ const FAR_SECONDS = 10
  * @param framesPerSecond - Nominal rate of the reel; both sheets count frames from the same first frame.
  * @returns Lines in the order of time (of `mine`, where there is one).
  */
-export function compareSheets(mine: readonly Cue[], theirs: readonly Cue[], framesPerSecond: number): ComparedCue[] {
+export function compareSheets(
+  mine: readonly Cue[],
+  theirs: readonly Cue[],
+  framesPerSecond: number,
+): ComparedCue[] {
   const near = NEAR_SECONDS * framesPerSecond
   const far = FAR_SECONDS * framesPerSecond
   const others = [...theirs].sort((a, b) => a.sync - b.sync)
@@ -47,8 +51,17 @@ export function compareSheets(mine: readonly Cue[], theirs: readonly Cue[], fram
       const distance = Math.abs(other.sync - cue.sync)
       const alike = likeness(cue.words, other.words)
       const sameCategory = cue.category === other.category
-      const possible = distance <= near ? sameCategory || alike >= SOME_WORDS : sameCategory && alike >= SAME_WORDS && cue.words !== ''
-      if (possible) pairs.push({ mine: cue, theirs: other, distance, score: 0.5 * Math.max(0, 1 - distance / near) + 0.35 * alike + (sameCategory ? 0.15 : 0) })
+      const possible =
+        distance <= near
+          ? sameCategory || alike >= SOME_WORDS
+          : sameCategory && alike >= SAME_WORDS && cue.words !== ''
+      if (possible)
+        pairs.push({
+          mine: cue,
+          theirs: other,
+          distance,
+          score: 0.5 * Math.max(0, 1 - distance / near) + 0.35 * alike + (sameCategory ? 0.15 : 0),
+        })
     }
   }
   pairs.sort((a, b) => b.score - a.score || a.distance - b.distance || a.mine.sync - b.mine.sync)
@@ -61,7 +74,11 @@ export function compareSheets(mine: readonly Cue[], theirs: readonly Cue[], fram
   }
   const lines: ComparedCue[] = mine.map((cue) => {
     const other = partner.get(cue.id) ?? null
-    return { mine: cue, theirs: other, differs: other ? COMPARED.filter((field) => cue[field] !== other[field]) : [] }
+    return {
+      mine: cue,
+      theirs: other,
+      differs: other ? COMPARED.filter((field) => cue[field] !== other[field]) : [],
+    }
   })
   for (const cue of others) if (!taken.has(cue.id)) lines.push({ mine: null, theirs: cue, differs: [] })
   const timeOf = (line: ComparedCue): number => (line.mine ?? line.theirs)?.sync ?? 0

@@ -10,7 +10,13 @@ import { coverageOf } from './coverage.js'
 import { cueCode } from './numbering.js'
 
 /** How lists and screens name the states. */
-export const STATE_NAMES: Readonly<Record<CueState, string>> = { open: 'open', work: 'in work', ready: 'ready', approved: 'approved', omitted: 'omitted' }
+export const STATE_NAMES: Readonly<Record<CueState, string>> = {
+  open: 'open',
+  work: 'in work',
+  ready: 'ready',
+  approved: 'approved',
+  omitted: 'omitted',
+}
 
 /** Names of the priorities 0 to 3. */
 export const PRIORITY_NAMES = ['', 'low', 'high', 'must'] as const
@@ -45,7 +51,10 @@ const words = (key: TextKey, title: string, ...aliases: string[]): CueField => (
   title,
   aliases,
   text: (_, cue) => cue[key],
-  read: (text) => (text.length > 2000 ? refuse('CORE_BAD_CELL', title, 'longer than 2000 letters') : ok({ [key]: text.trim() })),
+  read: (text) =>
+    text.length > 2000
+      ? refuse('CORE_BAD_CELL', title, 'longer than 2000 letters')
+      : ok({ [key]: text.trim() }),
 })
 
 const time = (key: TimeKey, title: string, ...aliases: string[]): CueField => ({
@@ -57,13 +66,23 @@ const time = (key: TimeKey, title: string, ...aliases: string[]): CueField => ({
     const entry = readEntry(text, (firstFrame + before[key]) as Frames, rate)
     if (!entry.ok) return refuse('CORE_BAD_CELL', title, entry.message)
     const frame = entry.frame - firstFrame
-    if (frame < 0) return refuse('CORE_BAD_CELL', title, `${formatTimecode(entry.frame, rate)} lies before the reel begins at ${formatTimecode(firstFrame, rate)}`)
+    if (frame < 0)
+      return refuse(
+        'CORE_BAD_CELL',
+        title,
+        `${formatTimecode(entry.frame, rate)} lies before the reel begins at ${formatTimecode(firstFrame, rate)}`,
+      )
     return ok({ [key]: frame })
   },
 })
 
 /** One of a list of values by any of its spellings. */
-function choice<T>(key: keyof Cue, title: string, values: readonly (readonly [T, ...string[]])[], ...aliases: string[]): CueField {
+function choice<T>(
+  key: keyof Cue,
+  title: string,
+  values: readonly (readonly [T, ...string[]])[],
+  ...aliases: string[]
+): CueField {
   const spell = (text: string): string => text.trim().toLowerCase()
   return {
     key,
@@ -72,9 +91,17 @@ function choice<T>(key: keyof Cue, title: string, values: readonly (readonly [T,
     choices: values.map((value) => value[1] as string),
     text: (_, cue) => values.find((value) => value[0] === cue[key])?.[1] ?? String(cue[key]),
     read: (text) => {
-      const found = values.find((value) => value.slice(1).some((name) => spell(String(name)) === spell(text)) || spell(String(value[0])) === spell(text))
+      const found = values.find(
+        (value) =>
+          value.slice(1).some((name) => spell(String(name)) === spell(text)) ||
+          spell(String(value[0])) === spell(text),
+      )
       if (found) return ok({ [key]: found[0] })
-      return refuse('CORE_BAD_CELL', title, `"${text}" is none of ${values.map((value) => value[1] || '(empty)').join(', ')}`)
+      return refuse(
+        'CORE_BAD_CELL',
+        title,
+        `"${text}" is none of ${values.map((value) => value[1] || '(empty)').join(', ')}`,
+      )
     },
   }
 }
@@ -90,11 +117,23 @@ const CATEGORY_SPELLINGS: Readonly<Record<Category, readonly string[]>> = {
 
 /** The columns of the spotting sheet in the order of its lists. */
 export const CUE_FIELDS: readonly CueField[] = [
-  { key: 'code', title: 'Cue', aliases: ['cue no', 'cue no.', 'cue number', 'cue #', 'cue id'], text: (_, cue) => cueCode(cue), read: readCode },
+  {
+    key: 'code',
+    title: 'Cue',
+    aliases: ['cue no', 'cue no.', 'cue number', 'cue #', 'cue id'],
+    text: (_, cue) => cueCode(cue),
+    read: readCode,
+  },
   choice(
     'category',
     'Category',
-    CATEGORIES.map((category) => [category, category, CATEGORY_NAMES[category], ...CATEGORY_SPELLINGS[category]] as [Category, ...string[]]),
+    CATEGORIES.map(
+      (category) =>
+        [category, category, CATEGORY_NAMES[category], ...CATEGORY_SPELLINGS[category]] as [
+          Category,
+          ...string[],
+        ],
+    ),
     'type',
     'cat',
     'kind',
@@ -107,11 +146,43 @@ export const CUE_FIELDS: readonly CueField[] = [
     text: (_, cue) => String(cue.number),
     read: readNumber,
   },
-  time('in', 'In', 'tc in', 'timecode in', 'start', 'start tc', 'start time', 'timecode', 'tc', 'time', 'from', 'begin'),
+  time(
+    'in',
+    'In',
+    'tc in',
+    'timecode in',
+    'start',
+    'start tc',
+    'start time',
+    'timecode',
+    'tc',
+    'time',
+    'from',
+    'begin',
+  ),
   time('out', 'Out', 'tc out', 'timecode out', 'end', 'end tc', 'end time', 'to', 'stop'),
   time('sync', 'Sync', 'sync point', 'hit', 'sync tc'),
-  { key: 'length', title: 'Length', aliases: ['duration', 'dur', 'len'], text: (doc, cue) => formatLength(cue.out - cue.in, rateOf(doc)), read: null },
-  words('words', 'What is heard', 'description', 'sound', 'effect', 'words', 'text', 'what', 'desc', 'comment', 'dialogue', 'line'),
+  {
+    key: 'length',
+    title: 'Length',
+    aliases: ['duration', 'dur', 'len'],
+    text: (doc, cue) => formatLength(cue.out - cue.in, rateOf(doc)),
+    read: null,
+  },
+  words(
+    'words',
+    'What is heard',
+    'description',
+    'sound',
+    'effect',
+    'words',
+    'text',
+    'what',
+    'desc',
+    'comment',
+    'dialogue',
+    'line',
+  ),
   words('source', 'Made by', 'source', 'maker', 'object', 'who or what', 'character'),
   words('where', 'Where', 'location', 'place', 'set'),
   words('scene', 'Scene', 'sc', 'scene no', 'scene number'),
@@ -155,11 +226,19 @@ export const CUE_FIELDS: readonly CueField[] = [
   choice(
     'state',
     'State',
-    (Object.keys(STATE_NAMES) as CueState[]).map((state) => [state, STATE_NAMES[state]] as [CueState, string]),
+    (Object.keys(STATE_NAMES) as CueState[]).map(
+      (state) => [state, STATE_NAMES[state]] as [CueState, string],
+    ),
     'status',
   ),
   words('omitReason', 'Reason', 'omit reason', 'omitted because'),
-  { key: 'covered', title: 'Covered', aliases: ['coverage'], text: (doc, cue) => coverageOf(doc, cue), read: null },
+  {
+    key: 'covered',
+    title: 'Covered',
+    aliases: ['coverage'],
+    text: (doc, cue) => coverageOf(doc, cue),
+    read: null,
+  },
 ]
 
 /** The column of a key. @throws Error for a key that is none */
@@ -174,11 +253,14 @@ function readCode(text: string): Result<Partial<Cue>> {
   if (/^\s*\d+\s*$/.test(text)) return readNumber(text)
   const match = /^\s*([A-Za-z]+)[\s_-]*0*(\d{1,5})\s*$/.exec(text)
   const category = CATEGORIES.find((candidate) => candidate === match?.[1]?.toUpperCase())
-  if (!match || !category || Number(match[2]) < 1) return refuse('CORE_BAD_CELL', 'Cue', `"${text}" is no cue number such as FX 014`)
+  if (!match || !category || Number(match[2]) < 1)
+    return refuse('CORE_BAD_CELL', 'Cue', `"${text}" is no cue number such as FX 014`)
   return ok({ category, number: Number(match[2]) })
 }
 
 function readNumber(text: string): Result<Partial<Cue>> {
   const number = Number(text.trim())
-  return Number.isInteger(number) && number >= 1 && number <= 99_999 ? ok({ number }) : refuse('CORE_BAD_CELL', 'Number', `"${text}" is no whole number from 1 to 99999`)
+  return Number.isInteger(number) && number >= 1 && number <= 99_999
+    ? ok({ number })
+    : refuse('CORE_BAD_CELL', 'Number', `"${text}" is no whole number from 1 to 99999`)
 }

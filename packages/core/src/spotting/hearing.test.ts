@@ -39,7 +39,10 @@ describe('movement', () => {
       meter.push(
         Uint8Array.from(
           { length: width * height },
-          (_, at) => (frame < 30 ? 40 : 160) + ([15, 45, 46].includes(frame) ? 60 : 0) + (Math.abs((at % width) - ((frame * 3) % width)) < 8 ? 60 : 0),
+          (_, at) =>
+            (frame < 30 ? 40 : 160) +
+            ([15, 45, 46].includes(frame) ? 60 : 0) +
+            (Math.abs((at % width) - ((frame * 3) % width)) < 8 ? 60 : 0),
         ),
       )
     }
@@ -57,7 +60,9 @@ describe('the 2-pop', () => {
   const tone = (frame: number, frames: number, hz = 1000, rest = 0): Float32Array => {
     const from = frameToSample(frame as Frames, rate)
     const to = frameToSample((frame + frames) as Frames, rate)
-    return Float32Array.from({ length: 480_000 }, (_, i) => (i >= from && i < to ? 0.1 * Math.sin((2 * Math.PI * hz * i) / 48_000) : rest * noise()))
+    return Float32Array.from({ length: 480_000 }, (_, i) =>
+      i >= from && i < to ? 0.1 * Math.sin((2 * Math.PI * hz * i) / 48_000) : rest * noise(),
+    )
   }
   it('is found on its frame', () => {
     expect(findTwoPop(tone(144, 1), rate)).toEqual({ frame: 144, frames: 1 })
@@ -93,7 +98,16 @@ describe('watched stretches', () => {
 
 describe('marks', () => {
   it('are gone to in order and snapped to within reach', () => {
-    expect([nextMark([10, 20, 30], 20, 1), nextMark([10, 20, 30], 20, -1), nextMark([10], 10, 1), nextMark([], 0, -1)]).toEqual([30, 10, null, null])
-    expect([nearestMark([10, 20], 15, 5), nearestMark([10, 20], 16, 5), nearestMark([10, 20], 40, 5)]).toEqual([10, 20, null])
+    expect([
+      nextMark([10, 20, 30], 20, 1),
+      nextMark([10, 20, 30], 20, -1),
+      nextMark([10], 10, 1),
+      nextMark([], 0, -1),
+    ]).toEqual([30, 10, null, null])
+    expect([
+      nearestMark([10, 20], 15, 5),
+      nearestMark([10, 20], 16, 5),
+      nearestMark([10, 20], 40, 5),
+    ]).toEqual([10, 20, null])
   })
 })

@@ -48,7 +48,9 @@ export function matchColumns(headings: readonly string[]): ColumnMatch {
     for (const field of CUE_FIELDS) {
       if (!field.read || field.key in match) continue
       const names = pass === 0 ? [field.title.toLowerCase(), field.key.toLowerCase()] : field.aliases
-      const at = names.map((name) => plain.findIndex((heading, index) => heading === name && !taken.has(index))).find((index) => index >= 0)
+      const at = names
+        .map((name) => plain.findIndex((heading, index) => heading === name && !taken.has(index)))
+        .find((index) => index >= 0)
       if (at === undefined) continue
       match[field.key] = at
       taken.add(at)
@@ -65,9 +67,15 @@ export function matchColumns(headings: readonly string[]): ColumnMatch {
  *
  * @param options.category - For lines that name none.
  */
-export function previewImport(doc: ReelDocument, table: SheetTable, match: ColumnMatch, options: { rate: FrameRate; category: Category }): Result<ImportPreview> {
+export function previewImport(
+  doc: ReelDocument,
+  table: SheetTable,
+  match: ColumnMatch,
+  options: { rate: FrameRate; category: Category },
+): Result<ImportPreview> {
   const reel = reelOf(doc)
-  if (match['in'] === undefined) return refuse('CORE_BAD_SHEET', 'Import', 'say which column holds the timecode at which a cue begins')
+  if (match['in'] === undefined)
+    return refuse('CORE_BAD_SHEET', 'Import', 'say which column holds the timecode at which a cue begins')
   if (table.rows.length > MOST_IMPORTED)
     return refuse(
       'CORE_BAD_SHEET',
@@ -89,10 +97,19 @@ export function previewImport(doc: ReelDocument, table: SheetTable, match: Colum
     }
     const { cue, numbered } = read.value
     if (cue.in >= reel.length)
-      problems.push({ line, severity: 'warning', message: `begins at ${formatTimecode(reel.firstFrame + cue.in, FRAME_RATES[reel.rate])}, after the end of the reel` })
+      problems.push({
+        line,
+        severity: 'warning',
+        message: `begins at ${formatTimecode(reel.firstFrame + cue.in, FRAME_RATES[reel.rate])}, after the end of the reel`,
+      })
     if (!numbered || taken.has(cueCode(cue))) {
       const free = { ...cue, number: freeNumber(taken, cue.category, next.get(cue.category) ?? 1) }
-      if (numbered) problems.push({ line, severity: 'warning', message: `${cueCode(cue)} is already given out; it becomes ${cueCode(free)}` })
+      if (numbered)
+        problems.push({
+          line,
+          severity: 'warning',
+          message: `${cueCode(cue)} is already given out; it becomes ${cueCode(free)}`,
+        })
       cue.number = free.number
     }
     taken.add(cueCode(cue))
@@ -114,7 +131,12 @@ interface ReadRow {
   readonly numbered: boolean
 }
 
-function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, options: { rate: FrameRate; category: Category }): Result<ReadRow> {
+function readRow(
+  doc: ReelDocument,
+  row: readonly string[],
+  match: ColumnMatch,
+  options: { rate: FrameRate; category: Category },
+): Result<ReadRow> {
   const reel = reelOf(doc)
   const cellOf = (key: string): string => {
     const text = (row[match[key] ?? -1] ?? '').trim()
@@ -127,7 +149,13 @@ function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, 
     const parsed = parseTimecode(text.replace(/[;.,](?=\d{1,2}$)/, ':'), options.rate)
     if (!parsed.ok) return refuse('CORE_BAD_CELL', cueField(key).title, parsed.message)
     const frame = toReel(parsed.frame, reel.firstFrame, options.rate, FRAME_RATES[reel.rate])
-    return frame < 0 ? refuse('CORE_BAD_CELL', cueField(key).title, `${text} lies before the reel begins at ${formatTimecode(reel.firstFrame, FRAME_RATES[reel.rate])}`) : ok(frame)
+    return frame < 0
+      ? refuse(
+          'CORE_BAD_CELL',
+          cueField(key).title,
+          `${text} lies before the reel begins at ${formatTimecode(reel.firstFrame, FRAME_RATES[reel.rate])}`,
+        )
+      : ok(frame)
   }
   const begin = frameOf('in')
   if (!begin.ok) return begin
@@ -136,14 +164,25 @@ function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, 
   if (!end.ok) return end
   const sync = frameOf('sync')
   if (!sync.ok) return sync
-  const cue = blankCue({ category: options.category, number: 1, in: begin.value, out: end.value ?? begin.value + 1, sync: sync.value ?? begin.value })
-  if (cue.out <= cue.in) return refuse('CORE_BAD_CELL', 'Out', `${cellOf('out')} is not after the in, ${cellOf('in')}`)
+  const cue = blankCue({
+    category: options.category,
+    number: 1,
+    in: begin.value,
+    out: end.value ?? begin.value + 1,
+    sync: sync.value ?? begin.value,
+  })
+  if (cue.out <= cue.in)
+    return refuse('CORE_BAD_CELL', 'Out', `${cellOf('out')} is not after the in, ${cellOf('in')}`)
   let fields: Partial<Cue> = {}
   for (const key of Object.keys(match)) {
     const text = cellOf(key)
     const field = cueField(key)
     if (TIMES.includes(key) || !field.read || text === '') continue
-    const read = field.read(text, { rate: options.rate, firstFrame: reel.firstFrame, before: { ...cue, id: '' } })
+    const read = field.read(text, {
+      rate: options.rate,
+      firstFrame: reel.firstFrame,
+      before: { ...cue, id: '' },
+    })
     if (!read.ok) return read
     fields = { ...read.value, ...fields }
   }
@@ -155,7 +194,9 @@ function readRow(doc: ReelDocument, row: readonly string[], match: ColumnMatch, 
 function toReel(frame: number, firstFrame: number, sheet: FrameRate, reel: FrameRate): number {
   if (sheet.id === reel.id) return frame - firstFrame
   const start = parseTimecode(formatTimecode(firstFrame, reel).replace(';', ':'), sheet)
-  const sheetFirst = start.ok ? start.frame : Math.round((firstFrame * reel.den * sheet.num) / (reel.num * sheet.den))
+  const sheetFirst = start.ok
+    ? start.frame
+    : Math.round((firstFrame * reel.den * sheet.num) / (reel.num * sheet.den))
   return Math.round(((frame - sheetFirst) * sheet.den * reel.num) / (sheet.num * reel.den))
 }
 

@@ -24,6 +24,8 @@ function letterPairs(text: string): string[] {
   return plain.split(/[^\p{L}\p{N}]+/u).flatMap((word) => {
     const letters = [...word]
     // A word of one letter, as many scripts have, counts as a pair of its own.
-    return letters.length === 1 ? letters : letters.slice(1).map((letter, index) => `${letters[index]}${letter}`)
+    return letters.length === 1
+      ? letters
+      : letters.slice(1).map((letter, index) => `${letters[index]}${letter}`)
   })
 }

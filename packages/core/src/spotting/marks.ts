@@ -36,6 +36,8 @@ export function nextMark(marks: readonly number[], from: number, direction: 1 | 
 /** The sorted position nearest to a place within reach (inclusive), or null; ties go to the earlier. */
 export function nearestMark(marks: readonly number[], to: number, reach: number): number | null {
   let best: number | null = null
-  for (const mark of marks) if (Math.abs(mark - to) <= reach && (best === null || Math.abs(mark - to) < Math.abs(best - to))) best = mark
+  for (const mark of marks)
+    if (Math.abs(mark - to) <= reach && (best === null || Math.abs(mark - to) < Math.abs(best - to)))
+      best = mark
   return best
 }

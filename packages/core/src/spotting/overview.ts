@@ -41,6 +41,9 @@ export function silences(doc: ReelDocument, least: number): Span[] {
   const rate = rateOf(doc)
   const sounding = [...doc.clip.values()]
     .filter((clip) => !clip.mute && !doc.track.get(clip.trackId)?.mute)
-    .map((clip) => ({ from: sampleToFrame(clip.start, rate), to: sampleToFrame(clip.start + clip.length - 1, rate) + 1 }))
+    .map((clip) => ({
+      from: sampleToFrame(clip.start, rate),
+      to: sampleToFrame(clip.start + clip.length - 1, rate) + 1,
+    }))
   return gapsBetween(mergeSpans(sounding), programme, length).filter((gap) => gap.to - gap.from >= least)
 }

@@ -45,19 +45,25 @@ export class MovementMeter {
       const change = this.changes[frame] as number
       if (change < LEAST) continue
       const around: number[] = []
-      for (let at = Math.max(1, frame - NEIGHBOURS); at <= Math.min(this.changes.length - 1, frame + NEIGHBOURS); at++) {
+      for (
+        let at = Math.max(1, frame - NEIGHBOURS);
+        at <= Math.min(this.changes.length - 1, frame + NEIGHBOURS);
+        at++
+      ) {
         if (at !== frame) around.push(this.changes[at] as number)
       }
       around.sort((a, b) => a - b)
       const median = around[around.length >> 1] ?? 0
-      if (change >= TIMES * median && change >= (around.at(-1) ?? 0) && !this.isFlash(frame, change)) cuts.push(frame)
+      if (change >= TIMES * median && change >= (around.at(-1) ?? 0) && !this.isFlash(frame, change))
+        cuts.push(frame)
     }
     return { movement: Float32Array.from(this.changes), cuts }
   }
 
   /** Says whether the picture before this frame is there again soon after, or this frame is one from before. */
   private isFlash(frame: number, change: number): boolean {
-    const again = (difference: number | undefined): boolean => difference !== undefined && difference < SAME_AGAIN * change
+    const again = (difference: number | undefined): boolean =>
+      difference !== undefined && difference < SAME_AGAIN * change
     if ((this.lags[frame] ?? []).some(again)) return true
     return Array.from({ length: FLASH }, (_, after) => this.lags[frame + 1 + after]?.[after]).some(again)
   }

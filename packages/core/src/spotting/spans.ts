@@ -10,7 +10,8 @@ export function mergeSpans(spans: readonly Span[]): Span[] {
   for (const span of [...spans].sort((a, b) => a.from - b.from)) {
     if (span.to <= span.from) continue
     const last = merged.at(-1)
-    if (last && span.from <= last.to) merged[merged.length - 1] = { from: last.from, to: Math.max(last.to, span.to) }
+    if (last && span.from <= last.to)
+      merged[merged.length - 1] = { from: last.from, to: Math.max(last.to, span.to) }
     else merged.push({ from: span.from, to: span.to })
   }
   return merged

@@ -39,20 +39,41 @@ describe('card layout', () => {
     ])
   })
   it('never overlaps, keeps the order and the upper bound', () => {
-    const wishes = Array.from({ length: 400 }, (_, i) => ({ id: String(i), wanted: ((i * 7919) % 900) + i, height: 10 + ((i * 31) % 30) })).sort((a, b) => a.wanted - b.wanted)
+    const wishes = Array.from({ length: 400 }, (_, i) => ({
+      id: String(i),
+      wanted: ((i * 7919) % 900) + i,
+      height: 10 + ((i * 31) % 30),
+    })).sort((a, b) => a.wanted - b.wanted)
     const places = layoutCards(wishes, 3, 0)
     expect(places.map((place) => place.id)).toEqual(wishes.map((wish) => wish.id))
     expect(places[0]!.top).toBeGreaterThanOrEqual(0)
-    for (let i = 1; i < places.length; i++) expect(places[i]!.top - places[i - 1]!.top).toBeGreaterThanOrEqual(wishes[i - 1]!.height + 3 - 1e-9)
+    for (let i = 1; i < places.length; i++)
+      expect(places[i]!.top - places[i - 1]!.top).toBeGreaterThanOrEqual(wishes[i - 1]!.height + 3 - 1e-9)
   })
 })
 
 describe('coverage', () => {
   it('is nothing, partly, fully, as far as sounds that can be heard reach', () => {
-    let doc = expectOk(apply(testReel(), expectOk(spotCue(testReel(), { id: 'q', category: 'BG', in: 0, out: 240 }))))
+    let doc = expectOk(
+      apply(testReel(), expectOk(spotCue(testReel(), { id: 'q', category: 'BG', in: 0, out: 240 }))),
+    )
     expect(coverageOf(doc, doc.cue.get('q')!)).toBe('nothing')
     const place = (id: string, frame: number, recorded: number): void => {
-      doc = expectOk(apply(doc, expectOk(placeSound(doc, { id, newTrackId: `t${id}`, category: 'BG', cueId: 'q', frame, sound: { id: 's', name: 's', recorded, sync: 0 } }))))
+      doc = expectOk(
+        apply(
+          doc,
+          expectOk(
+            placeSound(doc, {
+              id,
+              newTrackId: `t${id}`,
+              category: 'BG',
+              cueId: 'q',
+              frame,
+              sound: { id: 's', name: 's', recorded, sync: 0 },
+            }),
+          ),
+        ),
+      )
     }
     place('a', 0, 240_000)
     expect(coverageOf(doc, doc.cue.get('q')!)).toBe('partly')

@@ -35,8 +35,16 @@ export function findTwoPop(guide: Float32Array, rate: FrameRate): TwoPop | null 
     let end = first
     while (end < tones.length && tones[end]) end++
     const length = (end - first) * WINDOW
-    const quiet = (from: number, to: number): boolean => levels.slice(Math.max(0, from), Math.max(0, to)).every((level) => level < (levels[first] as number) / 100)
-    if (length >= 0.4 * perFrame && length <= 2.5 * perFrame && quiet(first - 12, first - 1) && quiet(end + 1, end + 12)) {
+    const quiet = (from: number, to: number): boolean =>
+      levels
+        .slice(Math.max(0, from), Math.max(0, to))
+        .every((level) => level < (levels[first] as number) / 100)
+    if (
+      length >= 0.4 * perFrame &&
+      length <= 2.5 * perFrame &&
+      quiet(first - 12, first - 1) &&
+      quiet(end + 1, end + 12)
+    ) {
       const start = edge(guide, (first - 1) * WINDOW, first * WINDOW + WINDOW)
       return { frame: nearestFrame(start, rate), frames: Math.max(1, Math.round(length / perFrame)) }
     }

@@ -14,7 +14,9 @@ describe('frames and samples at 48 kHz', () => {
   })
   it('spreads 1601.6 samples a frame without adding up rounding', () => {
     const rate = FRAME_RATES['29.97']
-    expect([1, 2, 3, 4, 5].map((frame) => frameToSample(f(frame), rate))).toEqual([1602, 3203, 4805, 6406, 8008])
+    expect([1, 2, 3, 4, 5].map((frame) => frameToSample(f(frame), rate))).toEqual([
+      1602, 3203, 4805, 6406, 8008,
+    ])
     expect(frameToSample(f(107_892), rate)).toBe(Math.round(107_892 * 1601.6))
   })
   it('takes 3,603.6 s for one hour of 29.97 non-drop timecode', () => {
@@ -26,7 +28,9 @@ describe('frames and samples at 48 kHz', () => {
       const first = frameToSample(f(frame), rate)
       expect(sampleToFrame(first, rate)).toBe(frame)
       expect(sampleToFrame(frameToSample(f(frame + 1), rate) - 1, rate)).toBe(frame)
-      expect(nearestFrame(first + 700, rate)).toBe(frame + (700 * 2 >= frameToSample(f(frame + 1), rate) - first ? 1 : 0))
+      expect(nearestFrame(first + 700, rate)).toBe(
+        frame + (700 * 2 >= frameToSample(f(frame + 1), rate) - first ? 1 : 0),
+      )
     }
   })
   it('shows a movie of another rate in real time', () => {

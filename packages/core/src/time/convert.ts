@@ -17,7 +17,13 @@ export function frameToSample(frame: Frames, rate: FrameRate): Samples {
  */
 export function sampleToFrame(sample: number, rate: FrameRate): Frames {
   const guess = Math.floor((sample * rate.num) / (SAMPLE_RATE * rate.den)) + 1
-  return (frameToSample(guess as Frames, rate) <= sample ? guess : frameToSample((guess - 1) as Frames, rate) <= sample ? guess - 1 : guess - 2) as Frames
+  return (
+    frameToSample(guess as Frames, rate) <= sample
+      ? guess
+      : frameToSample((guess - 1) as Frames, rate) <= sample
+        ? guess - 1
+        : guess - 2
+  ) as Frames
 }
 
 /** The frame whose beginning lies nearest to a sample; ties go to the later frame. */

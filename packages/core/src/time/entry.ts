@@ -19,19 +19,27 @@ export function readEntry(text: string, here: Frames, rate: FrameRate): Timecode
   const trimmed = text.trim()
   const match = /^([+-]?)\s*(\d{1,8}(?:[:;.,\s]+\d{1,8})*)$/.exec(trimmed)
   if (!match) {
-    return { ok: false, code: 'TC_SYNTAX', message: `"${trimmed}" is not a time; type for example 1:00:10:05, 10.05, +12 or -1:00.` }
+    return {
+      ok: false,
+      code: 'TC_SYNTAX',
+      message: `"${trimmed}" is not a time; type for example 1:00:10:05, 10.05, +12 or -1:00.`,
+    }
   }
   const sign = match[1] ?? ''
   const fields = splitFields(match[2] ?? '')
-  if (fields.length > 4) return { ok: false, code: 'TC_SYNTAX', message: `"${trimmed}" has more than four fields.` }
-  return sign === '' ? absolute(fields, here, rate) : relative(fields, sign === '-' ? -1 : 1, here, rate, trimmed)
+  if (fields.length > 4)
+    return { ok: false, code: 'TC_SYNTAX', message: `"${trimmed}" has more than four fields.` }
+  return sign === ''
+    ? absolute(fields, here, rate)
+    : relative(fields, sign === '-' ? -1 : 1, here, rate, trimmed)
 }
 
 function splitFields(digits: string): number[] {
   const marked = digits.split(/[:;.,\s]+/)
   if (marked.length > 1) return marked.map(Number)
   const pairs: number[] = []
-  for (let end = digits.length; end > 0; end -= 2) pairs.unshift(Number(digits.slice(Math.max(0, end - 2), end)))
+  for (let end = digits.length; end > 0; end -= 2)
+    pairs.unshift(Number(digits.slice(Math.max(0, end - 2), end)))
   return pairs
 }
 
@@ -42,10 +50,21 @@ function absolute(fields: readonly number[], here: Frames, rate: FrameRate): Tim
   return partsToFrame({ hours: filled[0], minutes: filled[1], seconds: filled[2], frames: filled[3] }, rate)
 }
 
-function relative(fields: readonly number[], sign: 1 | -1, here: Frames, rate: FrameRate, text: string): TimecodeResult {
+function relative(
+  fields: readonly number[],
+  sign: 1 | -1,
+  here: Frames,
+  rate: FrameRate,
+  text: string,
+): TimecodeResult {
   // A lone number is a count of frames and may exceed a second, so digits typed without marks are rejoined.
   const lone = /^[+-]?\s*(\d+)$/.exec(text)
-  const [hours, minutes, seconds, frame] = [...Array<number>(4 - fields.length).fill(0), ...fields] as [number, number, number, number]
+  const [hours, minutes, seconds, frame] = [...Array<number>(4 - fields.length).fill(0), ...fields] as [
+    number,
+    number,
+    number,
+    number,
+  ]
   const length = lone ? Number(lone[1]) : ((hours * 60 + minutes) * 60 + seconds) * rate.nominal + frame
   const target = here + sign * length
   if (target < 0) return { ok: false, code: 'TC_RANGE', message: `${text} from here is before 00:00:00:00.` }

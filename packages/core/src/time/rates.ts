@@ -13,13 +13,39 @@ export interface FrameRate {
 }
 
 /** Identifiers of the frame rates that reels may have; `d` marks drop-frame numbering. */
-export const FRAME_RATE_IDS = ['23.976', '24', '25', '29.97', '29.97d', '30', '47.952', '48', '50', '59.94', '59.94d', '60'] as const
+export const FRAME_RATE_IDS = [
+  '23.976',
+  '24',
+  '25',
+  '29.97',
+  '29.97d',
+  '30',
+  '47.952',
+  '48',
+  '50',
+  '59.94',
+  '59.94d',
+  '60',
+] as const
 
 /** One of {@link FRAME_RATE_IDS}. */
 export type FrameRateId = (typeof FRAME_RATE_IDS)[number]
 
-function rate(id: FrameRateId, nominal: number, pulled: boolean, dropped: 0 | 2 | 4, label: string): FrameRate {
-  return Object.freeze({ id, num: pulled ? nominal * 1000 : nominal, den: pulled ? 1001 : 1, nominal, dropped, label })
+function rate(
+  id: FrameRateId,
+  nominal: number,
+  pulled: boolean,
+  dropped: 0 | 2 | 4,
+  label: string,
+): FrameRate {
+  return Object.freeze({
+    id,
+    num: pulled ? nominal * 1000 : nominal,
+    den: pulled ? 1001 : 1,
+    nominal,
+    dropped,
+    label,
+  })
 }
 
 /** Every supported rate by its identifier. Rational values after SMPTE ST 12-1. */

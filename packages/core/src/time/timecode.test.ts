@@ -15,7 +15,8 @@ describe('drop-frame numbering (published figures of SMPTE ST 12-1)', () => {
     expect(formatTimecode(frameOf('00:00:59;29') + 1, DF)).toBe('00:01:00;02')
   })
   it('drops nothing at minutes 10, 20, ...', () => {
-    for (const minute of ['10', '20', '30', '40', '50']) expect(formatTimecode(frameOf(`00:${minute}:00;00`), DF)).toBe(`00:${minute}:00;00`)
+    for (const minute of ['10', '20', '30', '40', '50'])
+      expect(formatTimecode(frameOf(`00:${minute}:00;00`), DF)).toBe(`00:${minute}:00;00`)
     expect(formatTimecode(frameOf('00:09:59;29') + 1, DF)).toBe('00:10:00;00')
   })
   it('counts 17,982 frames in ten minutes, 107,892 in an hour, 2,589,408 in a day', () => {
@@ -27,7 +28,8 @@ describe('drop-frame numbering (published figures of SMPTE ST 12-1)', () => {
     expect(parseTimecode('00:01:00;01', DF)).toEqual({
       ok: false,
       code: 'TC_DROPPED',
-      message: '00:01:00:01 does not exist at 29.97 fps drop: that number is dropped; the minute begins at 00:01:00;02.',
+      message:
+        '00:01:00:01 does not exist at 29.97 fps drop: that number is dropped; the minute begins at 00:01:00;02.',
     })
     expect(parseTimecode('00:01:00;03', FRAME_RATES['59.94d']).ok).toBe(false)
     expect(parseTimecode('00:01:00;04', FRAME_RATES['59.94d']).ok).toBe(true)
@@ -53,7 +55,8 @@ describe('against smpte-timecode from the registry', () => {
     for (let frame = 0; frame < framesPerDay(rate) && wrong.length < 3; frame += stride) {
       const ours = formatTimecode(frame, rate)
       const theirs = new SmpteTimecode(frame, number, drop).toString()
-      if (ours.replace(';', ':') !== theirs.replace(';', ':') || frameOf(ours, rate) !== frame) wrong.push(`${frame}: ${ours}, theirs ${theirs}`)
+      if (ours.replace(';', ':') !== theirs.replace(';', ':') || frameOf(ours, rate) !== frame)
+        wrong.push(`${frame}: ${ours}, theirs ${theirs}`)
     }
     expect(wrong).toEqual([])
   })
@@ -62,7 +65,8 @@ describe('against smpte-timecode from the registry', () => {
 describe('rates', () => {
   it.each(FRAME_RATE_IDS)('%s goes out and back', (id) => {
     const rate = FRAME_RATES[id]
-    for (const frame of [0, 1, 1799, 1800, 86_399, framesPerDay(rate) - 1]) expect(frameOf(formatTimecode(frame, rate), rate)).toBe(frame)
+    for (const frame of [0, 1, 1799, 1800, 86_399, framesPerDay(rate) - 1])
+      expect(frameOf(formatTimecode(frame, rate), rate)).toBe(frame)
   })
   it('reads a movie’s rational, also a rounded one', () => {
     expect(rateFromRational(24000, 1001)?.id).toBe('23.976')

@@ -88,12 +88,20 @@ export function partsToFrame(part: TimecodeParts, rate: FrameRate): TimecodeResu
   ]
   for (const [name, value, limit] of fields) {
     if (!Number.isInteger(value) || value < 0 || value >= limit) {
-      return { ok: false, code: 'TC_RANGE', message: `${text}: ${name} run from 0 to ${limit - 1} at ${rate.label}.` }
+      return {
+        ok: false,
+        code: 'TC_RANGE',
+        message: `${text}: ${name} run from 0 to ${limit - 1} at ${rate.label}.`,
+      }
     }
   }
   if (rate.dropped > part.frames && part.seconds === 0 && part.minutes % 10 !== 0) {
     const next = `${two(part.hours)}:${two(part.minutes)}:00;${two(rate.dropped)}`
-    return { ok: false, code: 'TC_DROPPED', message: `${text} does not exist at ${rate.label}: that number is dropped; the minute begins at ${next}.` }
+    return {
+      ok: false,
+      code: 'TC_DROPPED',
+      message: `${text} does not exist at ${rate.label}: that number is dropped; the minute begins at ${next}.`,
+    }
   }
   const minutes = part.hours * 60 + part.minutes
   const count = (minutes * 60 + part.seconds) * rate.nominal + part.frames
@@ -103,7 +111,8 @@ export function partsToFrame(part: TimecodeParts, rate: FrameRate): TimecodeResu
 /** Reads a full `HH:MM:SS:FF` (or `;`) timecode into a frame count since 00:00:00:00. */
 export function parseTimecode(text: string, rate: FrameRate): TimecodeResult {
   const match = /^(\d{1,2}):(\d{1,2}):(\d{1,2})[:;](\d{1,2})$/.exec(text.trim())
-  if (!match) return { ok: false, code: 'TC_SYNTAX', message: `"${text}" is not a timecode; write it as 01:00:10:05.` }
+  if (!match)
+    return { ok: false, code: 'TC_SYNTAX', message: `"${text}" is not a timecode; write it as 01:00:10:05.` }
   const [hours, minutes, seconds, frame] = match.slice(1).map(Number) as [number, number, number, number]
   return partsToFrame({ hours, minutes, seconds, frames: frame }, rate)
 }

@@ -30,7 +30,9 @@ export class Chain {
   /** Sets the pieces, in their order; those passed by are left out before. */
   set(inserts: readonly Insert[]): void {
     this.links = inserts.map((insert) => {
-      const known = this.links.find((link) => link.insert.id === insert.id && link.insert.effect === insert.effect)
+      const known = this.links.find(
+        (link) => link.insert.id === insert.id && link.insert.effect === insert.effect,
+      )
       if (known?.insert === insert) return known
       const processor = known?.processor ?? processorOf(insert, this.rooms)
       ;(processor as Processor<Insert>).set(insert)

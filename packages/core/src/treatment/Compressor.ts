@@ -9,7 +9,10 @@ const CELL = 16
  * Static curve of a compressor: decibels to take away at a level, with a rounded knee
  * (Giannoulis, Massberg and Reiss, "Digital Dynamic Range Compressor Design", JAES 2012; from memory).
  */
-export function reductionDb(level: number, { threshold, ratio, knee }: Pick<Settings<'compressor'>, 'threshold' | 'ratio' | 'knee'>): number {
+export function reductionDb(
+  level: number,
+  { threshold, ratio, knee }: Pick<Settings<'compressor'>, 'threshold' | 'ratio' | 'knee'>,
+): number {
   const over = level - threshold
   const slope = 1 - 1 / ratio
   if (2 * over <= -knee) return 0
@@ -23,7 +26,14 @@ export function reductionDb(level: number, { threshold, ratio, knee }: Pick<Sett
  */
 export class Compressor implements Processor<Settings<'compressor'>> {
   readonly latency = 0
-  private settings: Settings<'compressor'> = { threshold: 0, ratio: 1, attack: 10, release: 100, knee: 0, makeUp: 0 }
+  private settings: Settings<'compressor'> = {
+    threshold: 0,
+    ratio: 1,
+    attack: 10,
+    release: 100,
+    knee: 0,
+    makeUp: 0,
+  }
   /** Highest sample of which nothing is taken away. */
   private open = 1
   private rise = 0

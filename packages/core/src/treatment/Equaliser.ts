@@ -46,13 +46,24 @@ export class Equaliser implements Processor<Settings<'equaliser'>> {
 
   process(bus: Bus, count: number): void {
     const { sections, memory } = this
-    if (bus.hasMono) for (let index = 0; index < sections.length; index++) runSection(sections[index] as Section, bus.mono, count, memory, 2 * index)
+    if (bus.hasMono)
+      for (let index = 0; index < sections.length; index++)
+        runSection(sections[index] as Section, bus.mono, count, memory, 2 * index)
     if (!bus.hasStereo) return
     const left = 2 * MOST
     const right = 4 * MOST
     let index = 0
     for (; index + 1 < sections.length; index += 2)
-      runPair(sections[index] as Section, sections[index + 1] as Section, bus.left, bus.right, count, memory, left + 2 * index, right + 2 * index)
+      runPair(
+        sections[index] as Section,
+        sections[index + 1] as Section,
+        bus.left,
+        bus.right,
+        count,
+        memory,
+        left + 2 * index,
+        right + 2 * index,
+      )
     const last = sections[index]
     if (!last) return
     runSection(last, bus.left, count, memory, left + 2 * index)
@@ -62,11 +73,30 @@ export class Equaliser implements Processor<Settings<'equaliser'>> {
 
 /** Samples for which the slowest section rings: by its width w in Hz it falls as exp(-pi w t). */
 function ringOf(settings: Settings<'equaliser'>): number {
-  const { highPass, lowPass, lowDb, lowHz, firstDb, firstHz, firstQ, secondDb, secondHz, secondQ, highDb, highHz } = settings
-  const bell = (db: number, hz: number, q: number): number => (db === 0 ? Infinity : hz / q / 10 ** (Math.abs(db) / 40))
+  const {
+    highPass,
+    lowPass,
+    lowDb,
+    lowHz,
+    firstDb,
+    firstHz,
+    firstQ,
+    secondDb,
+    secondHz,
+    secondQ,
+    highDb,
+    highHz,
+  } = settings
+  const bell = (db: number, hz: number, q: number): number =>
+    db === 0 ? Infinity : hz / q / 10 ** (Math.abs(db) / 40)
   const wide = (on: boolean, hz: number): number => (on ? hz * Math.SQRT2 : Infinity)
   const narrowest = Math.min(
-    ...[wide(highPass > 0, highPass), wide(lowPass > 0, lowPass), wide(lowDb !== 0, lowHz / 2), wide(highDb !== 0, highHz / 2)],
+    ...[
+      wide(highPass > 0, highPass),
+      wide(lowPass > 0, lowPass),
+      wide(lowDb !== 0, lowHz / 2),
+      wide(highDb !== 0, highHz / 2),
+    ],
     ...[bell(firstDb, firstHz, firstQ), bell(secondDb, secondHz, secondQ)],
   )
   return SHORTEST_RING + Math.ceil((SILENT_NEPERS / Math.PI / narrowest) * 48_000)

@@ -84,7 +84,11 @@ export class Limiter implements Processor<Settings<'limiter'>> {
     const { needed, lows, now } = this
     const need = level > this.ceiling ? this.ceiling / level : 1
     needed[now & MASK] = need
-    while (this.lowTo > this.lowFrom && (needed[(lows[(this.lowTo - 1) & MASK] as number) & MASK] as number) >= need) this.lowTo--
+    while (
+      this.lowTo > this.lowFrom &&
+      (needed[(lows[(this.lowTo - 1) & MASK] as number) & MASK] as number) >= need
+    )
+      this.lowTo--
     lows[this.lowTo++ & MASK] = now
     if ((lows[this.lowFrom & MASK] as number) < now - LOOK_AHEAD) this.lowFrom++
     const lowest = needed[(lows[this.lowFrom & MASK] as number) & MASK] as number

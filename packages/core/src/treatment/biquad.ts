@@ -48,7 +48,13 @@ export function sectionOf(shape: SectionShape, hz: number, db = 0, q = Math.SQRT
   }
 }
 
-const divided = (b0: number, b1: number, b2: number, a0: number, a1: number, a2: number): Section => [b0 / a0, b1 / a0, b2 / a0, a1 / a0, a2 / a0]
+const divided = (b0: number, b1: number, b2: number, a0: number, a1: number, a2: number): Section => [
+  b0 / a0,
+  b1 / a0,
+  b2 / a0,
+  a1 / a0,
+  a2 / a0,
+]
 
 /** Gain of sections in a row at a frequency in Hz, in dB. */
 export function responseDb(sections: readonly Section[], hz: number): number {
@@ -64,7 +70,13 @@ export function responseDb(sections: readonly Section[], hz: number): number {
 const TINY = 1e-20
 
 /** Filters `count` samples in place (transposed direct form II); `memory` holds two values at `at`. */
-export function runSection([b0, b1, b2, a1, a2]: Section, x: Float32Array, count: number, memory: Float64Array, at: number): void {
+export function runSection(
+  [b0, b1, b2, a1, a2]: Section,
+  x: Float32Array,
+  count: number,
+  memory: Float64Array,
+  at: number,
+): void {
   let s1 = memory[at] as number
   let s2 = memory[at + 1] as number
   for (let i = 0; i < count; i++) {
@@ -83,11 +95,30 @@ export function runSection([b0, b1, b2, a1, a2]: Section, x: Float32Array, count
  * {@link runSection} for two sections, one after the other, whose memories follow each other; on two channels at once, whose memories
  * lie at `atLeft` and `atRight`. A processor computes what does not hang on each other side by side.
  */
-export function runPair(first: Section, second: Section, left: Float32Array, right: Float32Array, count: number, memory: Float64Array, atLeft: number, atRight: number): void {
+export function runPair(
+  first: Section,
+  second: Section,
+  left: Float32Array,
+  right: Float32Array,
+  count: number,
+  memory: Float64Array,
+  atLeft: number,
+  atRight: number,
+): void {
   const [b0, b1, b2, a1, a2] = first
   const [d0, d1, d2, c1, c2] = second
-  let [s1, s2, t1, t2] = [memory[atLeft], memory[atLeft + 1], memory[atLeft + 2], memory[atLeft + 3]] as [number, number, number, number]
-  let [u1, u2, v1, v2] = [memory[atRight], memory[atRight + 1], memory[atRight + 2], memory[atRight + 3]] as [number, number, number, number]
+  let [s1, s2, t1, t2] = [memory[atLeft], memory[atLeft + 1], memory[atLeft + 2], memory[atLeft + 3]] as [
+    number,
+    number,
+    number,
+    number,
+  ]
+  let [u1, u2, v1, v2] = [memory[atRight], memory[atRight + 1], memory[atRight + 2], memory[atRight + 3]] as [
+    number,
+    number,
+    number,
+    number,
+  ]
   for (let i = 0; i < count; i++) {
     const l = left[i] as number
     const r = right[i] as number

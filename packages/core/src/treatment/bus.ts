@@ -20,7 +20,8 @@ export class Bus {
   sum(count: number): void {
     if (!this.hasStereo) return
     this.wakeMono(count)
-    for (let i = 0; i < count; i++) this.mono[i] = (this.mono[i] as number) + ((this.left[i] as number) + (this.right[i] as number)) / 2
+    for (let i = 0; i < count; i++)
+      this.mono[i] = (this.mono[i] as number) + ((this.left[i] as number) + (this.right[i] as number)) / 2
     this.hasStereo = false
   }
 

@@ -14,7 +14,10 @@ export interface FoldedResponse {
 
 /** Transforms an impulse response whose first sample answers {@link CONVOLVER_LATENCY} samples after what caused it. */
 export function foldResponse(response: Float32Array): FoldedResponse {
-  return { short: pieces(response.subarray(0, SHORT_PART), CONVOLVER_LATENCY), long: pieces(response.subarray(SHORT_PART), LONG) }
+  return {
+    short: pieces(response.subarray(0, SHORT_PART), CONVOLVER_LATENCY),
+    long: pieces(response.subarray(SHORT_PART), LONG),
+  }
 }
 
 function pieces(response: Float32Array, block: number): Float32Array[] {
@@ -71,7 +74,8 @@ export class Convolver {
     this.short.give(this.output)
     // The long part answers a whole long block after its own has come in: the work on it is spread over the short blocks until then.
     const at = this.longFilled
-    for (let i = 0; i < CONVOLVER_LATENCY; i++) this.output[i] = (this.output[i] as number) + (this.longOut[at + i] as number)
+    for (let i = 0; i < CONVOLVER_LATENCY; i++)
+      this.output[i] = (this.output[i] as number) + (this.longOut[at + i] as number)
     this.longIn.set(this.input, at)
     this.longFilled = at + CONVOLVER_LATENCY
     this.long.work(this.longFilled / LONG)

@@ -1,7 +1,13 @@
 import type { Effect, Settings } from '../reel/inserts.js'
 
 /** Names of the kinds of treatment. */
-export const EFFECT_NAMES: Readonly<Record<Effect, string>> = { equaliser: 'Equaliser', compressor: 'Compressor', limiter: 'Limiter', reverb: 'Room', delay: 'Repeats' }
+export const EFFECT_NAMES: Readonly<Record<Effect, string>> = {
+  equaliser: 'Equaliser',
+  compressor: 'Compressor',
+  limiter: 'Limiter',
+  reverb: 'Room',
+  delay: 'Repeats',
+}
 
 const FLAT: Settings<'equaliser'> = {
   highPass: 0,
@@ -19,23 +25,51 @@ const FLAT: Settings<'equaliser'> = {
 }
 
 /** Settings that ship with Yodel, by kind and name; the first of a kind is what a new one has. */
-export const PRESETS: { readonly [E in Effect]: readonly { readonly name: string; readonly settings: Settings<E> }[] } = {
+export const PRESETS: {
+  readonly [E in Effect]: readonly { readonly name: string; readonly settings: Settings<E> }[]
+} = {
   equaliser: [
     { name: 'Flat', settings: FLAT },
     { name: 'Rumble out', settings: { ...FLAT, highPass: 90 } },
     { name: 'Hiss down', settings: { ...FLAT, highHz: 7000, highDb: -6, lowPass: 14_000 } },
     { name: 'Heavier', settings: { ...FLAT, lowHz: 140, lowDb: 5, firstHz: 450, firstDb: -2 } },
     { name: 'Edge', settings: { ...FLAT, secondHz: 3400, secondDb: 4, secondQ: 0.9, highDb: 2 } },
-    { name: 'Far off', settings: { ...FLAT, highPass: 120, firstHz: 600, firstDb: 2, highHz: 4000, highDb: -8, lowPass: 9000 } },
+    {
+      name: 'Far off',
+      settings: { ...FLAT, highPass: 120, firstHz: 600, firstDb: 2, highHz: 4000, highDb: -8, lowPass: 9000 },
+    },
     { name: 'Behind a door', settings: { ...FLAT, highPass: 60, firstHz: 250, firstDb: 3, lowPass: 900 } },
-    { name: 'Down the line', settings: { ...FLAT, highPass: 320, firstHz: 1100, firstDb: 5, firstQ: 0.8, lowPass: 3300 } },
-    { name: 'Small loudspeaker', settings: { ...FLAT, highPass: 240, firstHz: 900, firstDb: 3, secondHz: 3000, secondDb: 3, lowPass: 6500 } },
+    {
+      name: 'Down the line',
+      settings: { ...FLAT, highPass: 320, firstHz: 1100, firstDb: 5, firstQ: 0.8, lowPass: 3300 },
+    },
+    {
+      name: 'Small loudspeaker',
+      settings: {
+        ...FLAT,
+        highPass: 240,
+        firstHz: 900,
+        firstDb: 3,
+        secondHz: 3000,
+        secondDb: 3,
+        lowPass: 6500,
+      },
+    },
   ],
   compressor: [
     { name: 'Gentle', settings: { threshold: -24, ratio: 2, attack: 15, release: 150, knee: 8, makeUp: 0 } },
-    { name: 'Even steps', settings: { threshold: -28, ratio: 3, attack: 4, release: 90, knee: 6, makeUp: 3 } },
-    { name: 'Steady bed', settings: { threshold: -32, ratio: 2.5, attack: 40, release: 600, knee: 12, makeUp: 3 } },
-    { name: 'Blow held back', settings: { threshold: -18, ratio: 6, attack: 1, release: 120, knee: 3, makeUp: 0 } },
+    {
+      name: 'Even steps',
+      settings: { threshold: -28, ratio: 3, attack: 4, release: 90, knee: 6, makeUp: 3 },
+    },
+    {
+      name: 'Steady bed',
+      settings: { threshold: -32, ratio: 2.5, attack: 40, release: 600, knee: 12, makeUp: 3 },
+    },
+    {
+      name: 'Blow held back',
+      settings: { threshold: -18, ratio: 6, attack: 1, release: 120, knee: 3, makeUp: 0 },
+    },
   ],
   limiter: [
     { name: 'At -1', settings: { ceiling: -1, release: 80 } },

@@ -18,9 +18,19 @@ export const ROOM_BANDS = [125, 250, 500, 1000, 2000, 4000, 8000] as const
 
 /** The rooms that ship with Yodel. They are invented; sizes and decays are such as textbooks of room acoustics give for their kinds (from memory). */
 export const ROOM_SPECS: Readonly<Record<Room, RoomSpec>> = {
-  cabin: { name: 'Cabin of a car', size: [1.5, 2.4, 1.2], decay: [0.14, 0.1, 0.08, 0.07, 0.06, 0.05, 0.05], early: 0.7 },
+  cabin: {
+    name: 'Cabin of a car',
+    size: [1.5, 2.4, 1.2],
+    decay: [0.14, 0.1, 0.08, 0.07, 0.06, 0.05, 0.05],
+    early: 0.7,
+  },
   tiles: { name: 'Tiled washroom', size: [3, 4, 2.6], decay: [0.9, 1, 1.1, 1.2, 1.1, 0.9, 0.6], early: 0.3 },
-  parlour: { name: 'Furnished room', size: [4, 5, 2.7], decay: [0.6, 0.5, 0.45, 0.4, 0.38, 0.35, 0.3], early: 0.5 },
+  parlour: {
+    name: 'Furnished room',
+    size: [4, 5, 2.7],
+    decay: [0.6, 0.5, 0.45, 0.4, 0.38, 0.35, 0.3],
+    early: 0.5,
+  },
   corridor: { name: 'Corridor', size: [1.8, 22, 2.6], decay: [1.3, 1.2, 1.2, 1.1, 1, 0.8, 0.6], early: 0.45 },
   stairs: { name: 'Stairwell', size: [3, 5, 14], decay: [2.2, 2.3, 2.2, 2, 1.8, 1.4, 0.9], early: 0.35 },
   hall: { name: 'Station hall', size: [18, 40, 12], decay: [2.8, 2.6, 2.4, 2.2, 1.9, 1.4, 0.9], early: 0.3 },
@@ -46,7 +56,10 @@ export function roomResponse(room: Room): readonly [Float32Array, Float32Array] 
   return [0, 1].map((side) => {
     const early = reflections(spec, side, length)
     const late = reverberation(spec, 1 + 2 * Object.keys(ROOM_SPECS).indexOf(room) + side, length)
-    const [e, l] = [Math.sqrt((0.5 * spec.early) / powerOf(early)), Math.sqrt((0.5 * (1 - spec.early)) / powerOf(late))]
+    const [e, l] = [
+      Math.sqrt((0.5 * spec.early) / powerOf(early)),
+      Math.sqrt((0.5 * (1 - spec.early)) / powerOf(late)),
+    ]
     return early.map((value, i) => value * e + (late[i] as number) * l)
   }) as [Float32Array, Float32Array]
 }
@@ -68,7 +81,9 @@ function reflections({ size, decay }: RoomSpec, side: number, length: number): F
       for (let z = -ORDER; z <= ORDER; z++) {
         const order = Math.abs(x) + Math.abs(y) + Math.abs(z)
         if (order === 0 || order > ORDER) continue
-        const image = [x, y, z].map((times, axis) => imageOf(source[axis] as number, size[axis] as number, times))
+        const image = [x, y, z].map((times, axis) =>
+          imageOf(source[axis] as number, size[axis] as number, times),
+        )
         const way = Math.hypot(...image.map((at, axis) => at - (ear[axis] as number)))
         const at = Math.max(0, Math.round(((way - direct) / SOUND_SPEED) * RATE) - CONVOLVER_LATENCY)
         if (at < length) out[at] = (out[at] as number) + (mirror ** order * direct) / way
@@ -76,7 +91,8 @@ function reflections({ size, decay }: RoomSpec, side: number, length: number): F
   return out
 }
 
-const imageOf = (at: number, size: number, times: number): number => (times % 2 === 0 ? times * size + at : (times + 1) * size - at)
+const imageOf = (at: number, size: number, times: number): number =>
+  times % 2 === 0 ? times * size + at : (times + 1) * size - at
 
 function reverberation({ size, decay }: RoomSpec, seed: number, length: number): Float32Array {
   const random = randomOf(seed)
@@ -85,11 +101,17 @@ function reverberation({ size, decay }: RoomSpec, seed: number, length: number):
   const mixed = Math.min(length / 3, Math.sqrt(size[0] * size[1] * size[2]) * 48)
   ROOM_BANDS.forEach((middle, band) => {
     const noise = Float32Array.from({ length }, () => random() + random() - 1)
-    for (const section of [sectionOf('highPass', middle * Math.SQRT1_2), sectionOf('lowPass', middle * Math.SQRT2)]) runSection(section, noise, length, new Float64Array(2), 0)
+    for (const section of [
+      sectionOf('highPass', middle * Math.SQRT1_2),
+      sectionOf('lowPass', middle * Math.SQRT2),
+    ])
+      runSection(section, noise, length, new Float64Array(2), 0)
     const fall = SIXTY / ((decay[band] as number) * RATE)
     // An octave further up has twice the width: noise would have twice the power.
     const level = Math.SQRT1_2 ** band
-    for (let i = 0; i < length; i++) out[i] = (out[i] as number) + (noise[i] as number) * level * Math.exp(-fall * i) * Math.min(1, i / mixed)
+    for (let i = 0; i < length; i++)
+      out[i] =
+        (out[i] as number) + (noise[i] as number) * level * Math.exp(-fall * i) * Math.min(1, i / mixed)
   })
   return out
 }

@@ -21,8 +21,22 @@ export function fileName(...parts: readonly string[]): string {
  * @param what - The file's function ("cues", "mix").
  * @param date - Day as it shall be written, e.g. `2031-05-09`.
  */
-export function nameByRule(reel: Pick<Reel, 'company' | 'show' | 'name' | 'nameRule'>, what: string, date: string): string {
-  const values: Record<string, string> = { company: reel.company, show: reel.show, reel: reel.name, date, function: what }
+export function nameByRule(
+  reel: Pick<Reel, 'company' | 'show' | 'name' | 'nameRule'>,
+  what: string,
+  date: string,
+): string {
+  const values: Record<string, string> = {
+    company: reel.company,
+    show: reel.show,
+    reel: reel.name,
+    date,
+    function: what,
+  }
   const rule = reel.nameRule.trim() || DEFAULT_NAME_RULE
-  return fileName(...rule.split('_').map((part) => part.replace(/\{(\w+)\}/g, (_, name: string) => values[name.toLowerCase()] ?? '')))
+  return fileName(
+    ...rule
+      .split('_')
+      .map((part) => part.replace(/\{(\w+)\}/g, (_, name: string) => values[name.toLowerCase()] ?? '')),
+  )
 }

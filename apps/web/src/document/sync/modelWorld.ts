@@ -18,7 +18,15 @@ import {
 } from '@yodel/core'
 import { testReel } from '../../../../../packages/core/src/test/testReel.js'
 import { syncSteps, type Answer, type Waiting } from './syncMachine.js'
-import { CLOSED, saveStateOf, type Aside, type Logged, type Pending, type SyncState, type Task } from './syncState.js'
+import {
+  CLOSED,
+  saveStateOf,
+  type Aside,
+  type Logged,
+  type Pending,
+  type SyncState,
+  type Task,
+} from './syncState.js'
 
 /** Numbers from 0 to below 1, always the same from one seed (mulberry32, public domain). */
 export function dice(seed: number): () => number {
@@ -32,7 +40,7 @@ export function dice(seed: number): () => number {
 }
 
 const MAKING: Logged = {
-  ...{ seq: 1, changeId: 'making', author: 'nobody', at: '', role: 'do', target: null } as const,
+  ...({ seq: 1, changeId: 'making', author: 'nobody', at: '', role: 'do', target: null } as const),
   change: { label: 'Make reel', added: recordsOf(testReel()), updated: [], removed: [] },
 }
 
@@ -67,14 +75,18 @@ export class ModelLog {
   commit(author: string, { item, base, target }: Extract<Task, { kind: 'send' }>): Answer {
     const { changeId, role, change } = item
     const known = this.entries.find((entry) => entry.changeId === changeId)
-    if (known) return { kind: 'committed', seq: known.seq, missed: this.entries.slice(base, known.seq), at: '' }
-    if (this.refuses(changeId) || isEmpty(change)) return { kind: 'refused', why: 'The server met an error of its own.' }
+    if (known)
+      return { kind: 'committed', seq: known.seq, missed: this.entries.slice(base, known.seq), at: '' }
+    if (this.refuses(changeId) || isEmpty(change))
+      return { kind: 'refused', why: 'The server met an error of its own.' }
     const next = apply(this.doc, change)
     const stale = touchedIds(change).some((id) => (this.versions.get(id) ?? 0) > base)
-    if (stale || !next.ok) return { kind: 'conflict', missed: this.since(base), why: 'It was changed in the meantime.' }
+    if (stale || !next.ok)
+      return { kind: 'conflict', missed: this.since(base), why: 'It was changed in the meantime.' }
     const checked = checkChange(next.value, change)
     if (!checked.ok) {
-      if (base < this.entries.length) return { kind: 'conflict', missed: this.since(base), why: checked.message }
+      if (base < this.entries.length)
+        return { kind: 'conflict', missed: this.since(base), why: checked.message }
       return { kind: 'refused', why: checked.message }
     }
     const seq = this.entries.length + 1
@@ -117,7 +129,10 @@ export class ModelPage {
   step<K extends keyof typeof syncSteps>(name: K, payload: Parameters<(typeof syncSteps)[K]>[1]): void {
     const before = this.state
     this.state = (syncSteps[name] as (state: SyncState, payload: unknown) => SyncState)(before, payload)
-    if (this.state.news !== before.news && this.state.news.some(({ text }) => text.includes('Nothing of it'))) {
+    if (
+      this.state.news !== before.news &&
+      this.state.news.some(({ text }) => text.includes('Nothing of it'))
+    ) {
       this.passedOver = true
     }
     this.ask()
@@ -164,9 +179,13 @@ export class ModelPage {
     const reached = !world.away()
     if (task.kind === 'pause') return this.step('pauseOver', { task: task.id })
     if (task.kind === 'open') return this.open(task.id, reached)
-    if (!reached) return this.step('answered', { task: task.id, answer: { kind: world.chance(0.2) ? 'full' : 'away' } })
+    if (!reached)
+      return this.step('answered', { task: task.id, answer: { kind: world.chance(0.2) ? 'full' : 'away' } })
     const { log } = world
-    const answer = task.kind === 'send' ? log.commit(this.me, task) : ({ kind: 'caughtUp', changes: log.since(task.since) } as const)
+    const answer =
+      task.kind === 'send'
+        ? log.commit(this.me, task)
+        : ({ kind: 'caughtUp', changes: log.since(task.since) } as const)
     const arrives = world.chance(0.12) ? ({ kind: 'away' } as const) : answer
     const tell = (): void => this.step('answered', { task: task.id, answer: arrives })
     // On its way while others go on; now and then it comes twice.
@@ -178,7 +197,10 @@ export class ModelPage {
     const { world } = this
     if (!reached) return this.step('openFailed', { task, why: 'away', away: true })
     const found = this.state.phase === 'opening' ? world.leftBehind(this.browser) : []
-    const seqs = [...found.map(({ seq }) => seq), ...(this.state.pending.length > 0 ? [this.state.settled.seq] : [])]
+    const seqs = [
+      ...found.map(({ seq }) => seq),
+      ...(this.state.pending.length > 0 ? [this.state.settled.seq] : []),
+    ]
     const since = seqs.length > 0 ? world.log.since(Math.min(...seqs)) : []
     const reel = world.log.open(this.me)
     this.answers.push(() => {
@@ -200,7 +222,9 @@ export class ModelPage {
 
   settledDown(): boolean {
     const { phase, task, pending, turns } = this.state
-    return phase === 'open' && !task && pending.length === 0 && turns.length === 0 && this.answers.length === 0
+    return (
+      phase === 'open' && !task && pending.length === 0 && turns.length === 0 && this.answers.length === 0
+    )
   }
 }
 
@@ -259,7 +283,11 @@ export class ModelWorld {
     else if (what < 0.72) this.act(page)
     else if (what < 0.86) page.write()
     else if (what < 0.9) this.isAway = !this.isAway
-    else if (what < 0.94) page.step('received', { reelId: 'r', changes: this.log.since(Math.floor(this.roll() * this.log.entries.length)) })
+    else if (what < 0.94)
+      page.step('received', {
+        reelId: 'r',
+        changes: this.log.since(Math.floor(this.roll() * this.log.entries.length)),
+      })
     else if (what < 0.97) this.replace(page)
     else page.adopt()
     return page
@@ -298,9 +326,12 @@ export class ModelWorld {
     const cue = cues[Math.floor(this.roll() * cues.length)]
     if (what < 0.2) page.step('turn', { role: 'undo', changeId })
     else if (what < 0.3) page.step('turn', { role: 'redo', changeId })
-    else if (what < 0.6 || !cue) page.edit((doc) => spotCue(doc, { id: `cue${changeId}`, category: 'FX', in: 10, out: 20 }), changeId)
-    else if (what < 0.75) page.edit((doc) => editCue(doc, { id: cue.id, fields: { words: changeId } }), changeId)
-    else if (what < 0.85) page.edit((doc) => editCue(doc, { id: cue.id, fields: { notes: changeId } }), changeId)
+    else if (what < 0.6 || !cue)
+      page.edit((doc) => spotCue(doc, { id: `cue${changeId}`, category: 'FX', in: 10, out: 20 }), changeId)
+    else if (what < 0.75)
+      page.edit((doc) => editCue(doc, { id: cue.id, fields: { words: changeId } }), changeId)
+    else if (what < 0.85)
+      page.edit((doc) => editCue(doc, { id: cue.id, fields: { notes: changeId } }), changeId)
     else if (what < 0.95) page.edit((doc) => deleteRecords(doc, { ids: [cue.id] }), changeId)
     else if (page.state.aside[0]) this.retry(page, page.state.aside[0], changeId)
   }
@@ -314,7 +345,9 @@ export class ModelWorld {
 
   /** A page is reloaded, is killed, or goes to another reel and back: answers to the old one may still come. */
   private replace(page: ModelPage): void {
-    const kept = new Set([...page.disk.pending, ...page.disk.aside, ...this.log.entries].map(({ changeId }) => changeId))
+    const kept = new Set(
+      [...page.disk.pending, ...page.disk.aside, ...this.log.entries].map(({ changeId }) => changeId),
+    )
     for (const { changeId } of page.did) if (!kept.has(changeId)) this.unkept.add(changeId)
     this.orphans.push({ browser: page.browser, kept: page.disk })
     if (this.roll() < 0.3) {
@@ -337,7 +370,8 @@ export function wrongNow({ state }: ModelPage): string | null {
     doc = next.value
   }
   if (!sameDoc(doc, state.doc)) return 'the document is not what is settled with what waits done on it'
-  if (state.phase === 'open' && saveStateOf(state) === 'saved' && state.pending.length > 0) return 'it says saved and is not'
+  if (state.phase === 'open' && saveStateOf(state) === 'saved' && state.pending.length > 0)
+    return 'it says saved and is not'
   return null
 }
 
@@ -349,9 +383,13 @@ export function wrongAtRest(world: ModelWorld): string | null {
   const aside = new Set(world.pages.flatMap((page) => page.state.aside.map((one) => one.changeId)))
   for (const page of world.pages) {
     if (!sameDoc(page.state.doc, log.doc)) return 'a page has drifted from the log'
-    const { undo, redo } = stacksFromLog(log.entries.map((entry) => ({ ...entry, label: entry.change.label })), page.me)
+    const { undo, redo } = stacksFromLog(
+      log.entries.map((entry) => ({ ...entry, label: entry.change.label })),
+      page.me,
+    )
     const mine = [page.state.undo, page.state.redo].map((acts) => acts.map((act) => act.seq))
-    if (!page.passedOver && JSON.stringify(mine) !== JSON.stringify([undo, redo])) return 'the stacks of undo and redo are not the log’s'
+    if (!page.passedOver && JSON.stringify(mine) !== JSON.stringify([undo, redo]))
+      return 'the stacks of undo and redo are not the log’s'
   }
   return lostIn(world, new Set(ids), aside)
 }
@@ -363,7 +401,8 @@ function lostIn(world: ModelWorld, logged: ReadonlySet<string>, aside: ReadonlyS
       if (logged.has(changeId) || aside.has(changeId) || world.retried.has(changeId)) continue
       if (world.unkept.has(changeId)) continue
       // What takes out a cue that is out already, or whose making was set aside, has nothing left to do.
-      const hadNothing = ({ id }: { id: string }): boolean => world.log.isGone(id) || world.retried.has(id.slice('cue'.length))
+      const hadNothing = ({ id }: { id: string }): boolean =>
+        world.log.isGone(id) || world.retried.has(id.slice('cue'.length))
       if (change.removed.length > 0 && change.removed.every(hadNothing)) continue
       return `“${change.label}” (${changeId}) is lost`
     }

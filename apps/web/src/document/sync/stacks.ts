@@ -13,7 +13,11 @@ export function pushAct(stacks: Stacks, { role, of }: Turn, change: Act): Stacks
   if (role === 'do') return { undo: [...stacks.undo, change], redo: [] }
   const from = role === 'undo' ? stacks.undo : stacks.redo
   // Not there where the same person has worked in two pages at once: then it is what this change turns round.
-  const act = from.findLast((one) => isSame(one, of)) ?? { ...change, ...of, change: turned(role, change.change) }
+  const act = from.findLast((one) => isSame(one, of)) ?? {
+    ...change,
+    ...of,
+    change: turned(role, change.change),
+  }
   const left = from.filter((one) => !isSame(one, of))
   return role === 'undo'
     ? { undo: left, redo: [...stacks.redo, act] }

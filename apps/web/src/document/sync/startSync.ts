@@ -80,7 +80,13 @@ export function startSync(around: Around): () => void {
   }
 }
 
-async function doTask(around: Around, now: SyncState, task: Task, taken: Set<string>, signal: AbortSignal): Promise<Event> {
+async function doTask(
+  around: Around,
+  now: SyncState,
+  task: Task,
+  taken: Set<string>,
+  signal: AbortSignal,
+): Promise<Event> {
   const { actions } = around
   const answered = (answer: Answer): Event => actions.answered({ task: task.id, answer })
   const reelId = now.reelId ?? ''
@@ -98,7 +104,13 @@ async function doTask(around: Around, now: SyncState, task: Task, taken: Set<str
 }
 
 /** Fetches a reel with what waits for it: what this page or one that has gone left, as far as the log has not got it. */
-async function open(around: Around, now: SyncState, task: Task, taken: Set<string>, signal: AbortSignal): Promise<Event> {
+async function open(
+  around: Around,
+  now: SyncState,
+  task: Task,
+  taken: Set<string>,
+  signal: AbortSignal,
+): Promise<Event> {
   const { actions, disk } = around
   const reelId = now.reelId ?? ''
   try {
@@ -119,7 +131,11 @@ async function open(around: Around, now: SyncState, task: Task, taken: Set<strin
 
 function joined(queues: readonly Found[], since: Waiting['since'], taken: Set<string>): Waiting {
   for (const { key } of queues) taken.add(key)
-  return { pending: queues.flatMap(({ pending }) => pending), aside: queues.flatMap(({ aside }) => aside), since }
+  return {
+    pending: queues.flatMap(({ pending }) => pending),
+    aside: queues.flatMap(({ aside }) => aside),
+    since,
+  }
 }
 
 /** Writes what waits whenever it has changed, one write after the other, and says whether it could be written. */

@@ -10,12 +10,27 @@ import {
 } from '@yodel/core'
 import { lost, rebasePending } from './rebasePending.js'
 import { actOf, isSame, pushAct } from './stacks.js'
-import { CLOSED, type Act, type Logged, type News, type Pending, type Settled, type Stacks, type SyncState, type Task } from './syncState.js'
+import {
+  CLOSED,
+  type Act,
+  type Logged,
+  type News,
+  type Pending,
+  type Settled,
+  type Stacks,
+  type SyncState,
+  type Task,
+} from './syncState.js'
 
 /** What came of a task that asks the server. */
 export type Answer =
   /** Written under this number; `missed` is what others did since the task's base. */
-  | { readonly kind: 'committed'; readonly seq: number; readonly missed: readonly Logged[]; readonly at: string }
+  | {
+      readonly kind: 'committed'
+      readonly seq: number
+      readonly missed: readonly Logged[]
+      readonly at: string
+    }
   /** Not written: it meets what others did, or is to be checked against it first. */
   | { readonly kind: 'conflict'; readonly missed: readonly Logged[]; readonly why: string }
   /** Never to be written as it is. */
@@ -46,7 +61,10 @@ const open: Step<{ reelId: string }> = (state, { reelId }) =>
   withTask({ ...close(state, undefined), reelId, phase: 'opening' }, { kind: 'open', reelId })
 
 /** The reel as the server has it, and what waits here. A reel that had gone astray is brought level by it, too. */
-const opened: Step<{ task: number; reel: ReelState; waiting: Waiting }> = (state, { task, reel, waiting }) => {
+const opened: Step<{ task: number; reel: ReelState; waiting: Waiting }> = (
+  state,
+  { task, reel, waiting },
+) => {
   if (state.task?.id !== task || state.task.kind !== 'open') return state
   const numbers = new Map(waiting.since.map(({ changeId, seq }) => [changeId, seq]))
   const settled = settledOf(reel)
@@ -87,7 +105,10 @@ const pauseOver: Step<{ task: number }> = (state, { task }) => {
  * Changes of other pages that were found waiting while this one was open. The log comes with them from where both
  * they and this page stand: what it holds beyond this page is taken in first, for they may build on it.
  */
-const adopted: Step<Omit<Waiting, 'since'> & { since: readonly Logged[] }> = (state, { pending, aside, since }) => {
+const adopted: Step<Omit<Waiting, 'since'> & { since: readonly Logged[] }> = (
+  state,
+  { pending, aside, since },
+) => {
   if (state.phase !== 'open') return state
   const level = take(state, since)
   const numbers = new Map(since.map(({ changeId, seq }) => [changeId, seq]))
@@ -109,7 +130,10 @@ const turn: Step<{ role: 'undo' | 'redo'; changeId: string }> = (state, press) =
   doTurns({ ...state, turns: [...state.turns, press] })
 
 /** The body of the act on top was read for an undo or redo that waits; null when it could not be. */
-const bodyRead: Step<{ reelId: string; seq: number; change: Change | null }> = (state, { reelId, seq, change }) => {
+const bodyRead: Step<{ reelId: string; seq: number; change: Change | null }> = (
+  state,
+  { reelId, seq, change },
+) => {
   const [press] = state.turns
   const act = press && state[press.role].at(-1)
   if (state.reelId !== reelId || act?.seq !== seq) return state
@@ -118,7 +142,10 @@ const bodyRead: Step<{ reelId: string; seq: number; change: Change | null }> = (
     return tell({ ...state, turns: [] }, cannot(press?.role ?? 'undo', act, why))
   }
   const withBody = (one: Act): Act => (one.seq === seq ? { ...one, change } : one)
-  const known = (stacks: Stacks): Stacks => ({ undo: stacks.undo.map(withBody), redo: stacks.redo.map(withBody) })
+  const known = (stacks: Stacks): Stacks => ({
+    undo: stacks.undo.map(withBody),
+    redo: stacks.redo.map(withBody),
+  })
   return doTurns({ ...state, ...known(state), settled: { ...state.settled, ...known(state.settled) } })
 }
 
@@ -152,15 +179,21 @@ const received: Step<{ reelId: string; changes: readonly Logged[] }> = (state, {
   state.reelId === reelId && state.phase === 'open' ? goOn(take(state, changes)) : state
 
 /** `pending` and `aside`, as they were, are on disk, or could not be written. */
-const written: Step<Pick<SyncState, 'pending' | 'aside'> & { ok: boolean }> = (state, { pending, aside, ok }) =>
-  state.pending === pending && state.aside === aside ? { ...state, disk: ok ? 'kept' : 'failed' } : state
+const written: Step<Pick<SyncState, 'pending' | 'aside'> & { ok: boolean }> = (
+  state,
+  { pending, aside, ok },
+) => (state.pending === pending && state.aside === aside ? { ...state, disk: ok ? 'kept' : 'failed' } : state)
 
 /** Does what was set aside again, on the reel as it is now. */
 const retried: Step<{ changeId: string; as: string }> = (state, { changeId, as }) => {
   const one = state.aside.find((aside) => aside.changeId === changeId)
   if (!one || state.phase !== 'open') return state
   const fitted = rebaseChange(state.doc, one.change)
-  if (!fitted.ok) return tell(state, { tone: 'problem', text: `“${one.change.label}” still can’t be done. ${fitted.message}` })
+  if (!fitted.ok)
+    return tell(state, {
+      tone: 'problem',
+      text: `“${one.change.label}” still can’t be done. ${fitted.message}`,
+    })
   const aside = state.aside.filter((other) => other !== one)
   if (isEmpty(fitted.value.change)) return { ...state, aside, disk: 'writing' }
   return add({ ...state, aside }, { changeId: as, role: 'do', of: null, change: fitted.value.change })
@@ -227,10 +260,23 @@ function take(state: SyncState, changes: readonly Logged[], sent: Pending | null
   const [only] = changes
   const [first, ...others] = state.pending
   // What is nearly always so: one's own change, as it was sent, is the next of the log, and nothing else waits.
-  if (changes.length === 1 && only && first && first === sent && others.length === 0 && only.seq === state.settled.seq + 1) {
+  if (
+    changes.length === 1 &&
+    only &&
+    first &&
+    first === sent &&
+    others.length === 0 &&
+    only.seq === state.settled.seq + 1
+  ) {
     const numbered = (one: Act): Act => (one.changeId === only.changeId ? { ...one, seq: only.seq } : one)
     const stacks = { undo: state.undo.map(numbered), redo: state.redo.map(numbered) }
-    return { ...state, ...stacks, pending: others, settled: { ...stacks, doc: state.doc, seq: only.seq }, disk: 'writing' }
+    return {
+      ...state,
+      ...stacks,
+      pending: others,
+      settled: { ...stacks, doc: state.doc, seq: only.seq },
+      disk: 'writing',
+    }
   }
   let { settled, pending } = state
   for (const entry of changes) {
@@ -240,7 +286,9 @@ function take(state: SyncState, changes: readonly Logged[], sent: Pending | null
     if (!next) return onTop({ ...state, settled, pending, standing: 'astray' })
     settled = next
     const numbers = new Map([[entry.changeId, entry.seq]])
-    pending = pending.filter((item) => item.changeId !== entry.changeId).map((item) => withNumber(item, numbers))
+    pending = pending
+      .filter((item) => item.changeId !== entry.changeId)
+      .map((item) => withNumber(item, numbers))
   }
   return settled === state.settled ? state : onTop({ ...state, settled, pending })
 }
@@ -294,7 +342,10 @@ function doTurn(state: SyncState, press: SyncState['turns'][number], act: Act, c
   const of = { seq: act.seq, changeId: act.changeId }
   if (!isEmpty(fitted.value.change)) return add(state, { changeId, role, of, change: fitted.value.change })
   // Others have done so already: the next press is for the act before.
-  const without = (stacks: Stacks): Stacks => ({ ...stacks, [role]: stacks[role].filter((one) => !isSame(one, of)) })
+  const without = (stacks: Stacks): Stacks => ({
+    ...stacks,
+    [role]: stacks[role].filter((one) => !isSame(one, of)),
+  })
   const cleared = { ...state, ...without(state), settled: { ...state.settled, ...without(state.settled) } }
   return tell(cleared, cannot(role, act, 'Nothing of it is left to change.'))
 }
@@ -313,7 +364,12 @@ function withNumber(item: Pending, numbers: ReadonlyMap<string, number>): Pendin
 /** A reel as the server sends it. */
 function settledOf({ seq, me, records, log }: ReelState): Settled {
   const labels = new Map(log.map((entry) => [entry.seq, entry.label]))
-  const act = (number: number): Act => ({ seq: number, changeId: null, label: labels.get(number) ?? '', change: null })
+  const act = (number: number): Act => ({
+    seq: number,
+    changeId: null,
+    label: labels.get(number) ?? '',
+    change: null,
+  })
   const stacks = stacksFromLog(log, me)
   return { doc: documentOf(records), seq, undo: stacks.undo.map(act), redo: stacks.redo.map(act) }
 }

@@ -17,7 +17,8 @@ export class FetchFailed extends Error {
   }
 }
 
-const NO_ANSWER = 'The server does not answer. This page tries again by itself; what you did last is kept in this browser.'
+const NO_ANSWER =
+  'The server does not answer. This page tries again by itself; what you did last is kept in this browser.'
 
 /** Asks for JSON. @throws FetchFailed with the server's own words where it has any */
 async function ask<T>(url: string, signal: AbortSignal): Promise<T> {
@@ -31,7 +32,8 @@ async function ask<T>(url: string, signal: AbortSignal): Promise<T> {
 }
 
 /** The reel as the server has it. @throws FetchFailed */
-export const fetchReel = (reelId: string, signal: AbortSignal): Promise<ReelState> => ask(`/api/reels/${reelId}`, signal)
+export const fetchReel = (reelId: string, signal: AbortSignal): Promise<ReelState> =>
+  ask(`/api/reels/${reelId}`, signal)
 
 /** What the log has got after a number. @throws FetchFailed */
 export const fetchSince = (reelId: string, since: number, signal: AbortSignal): Promise<Logged[]> =>

@@ -16,7 +16,11 @@ export function Balance() {
   const doc = useAppSelector((state) => state.document.doc)
   const place = part === 'whole' ? WHOLE : stemPlace(part)
   return (
-    <aside className="flex w-[306px] shrink-0 flex-col overflow-y-auto border-l border-line bg-paper px-3 py-3" aria-label="Balance" data-balance>
+    <aside
+      className="flex w-[306px] shrink-0 flex-col overflow-y-auto border-l border-line bg-paper px-3 py-3"
+      aria-label="Balance"
+      data-balance
+    >
       <h2 className="text-[16px] leading-tight font-bold">Balance</h2>
       <p className="text-[11.5px] text-ink-2">Loudness since playing started, in LUFS; true peak in dBTP.</p>
       <table className="mt-2 w-full table-fixed text-[11.5px]">
@@ -47,7 +51,9 @@ export function Balance() {
               <td className="py-1 pl-2">
                 <button type="button" className="text-left" onClick={() => setPart(one)}>
                   <b className={one === 'whole' ? '' : 'text-(--cat)'}>{one === 'whole' ? 'Whole' : one}</b>
-                  {insertsOn(doc, one === 'whole' ? WHOLE : stemPlace(one)).length > 0 && <span className="text-ink-2"> treated</span>}
+                  {insertsOn(doc, one === 'whole' ? WHOLE : stemPlace(one)).length > 0 && (
+                    <span className="text-ink-2"> treated</span>
+                  )}
                 </button>
               </td>
               <Numbers levels={levels[one]} />
@@ -65,7 +71,9 @@ export function Balance() {
 }
 
 function Numbers({ levels }: { levels: PartLevels | undefined }) {
-  const shown = [levels?.momentary, levels?.shortTerm, levels?.integrated].map((value) => (value === undefined || value <= SILENT_LUFS ? '–' : value.toFixed(1)))
+  const shown = [levels?.momentary, levels?.shortTerm, levels?.integrated].map((value) =>
+    value === undefined || value <= SILENT_LUFS ? '–' : value.toFixed(1),
+  )
   const peak = levels === undefined || levels.truePeak <= SILENT_LUFS ? '–' : levels.truePeak.toFixed(1)
   return (
     <>
@@ -74,7 +82,11 @@ function Numbers({ levels }: { levels: PartLevels | undefined }) {
           {text}
         </td>
       ))}
-      <td className={`text-right font-mono ${(levels?.truePeak ?? -Infinity) > -1 ? 'font-bold text-gate' : ''}`}>{peak}</td>
+      <td
+        className={`text-right font-mono ${(levels?.truePeak ?? -Infinity) > -1 ? 'font-bold text-gate' : ''}`}
+      >
+        {peak}
+      </td>
     </>
   )
 }

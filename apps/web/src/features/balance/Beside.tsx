@@ -14,7 +14,9 @@ import { signed, useCompare } from './useCompare.js'
 export function Beside() {
   const dispatch = useAppDispatch()
   const reel = useReel()
-  const { data: milestones = [], error } = api.useMilestonesQuery(reel.id, { refetchOnMountOrArgChange: true })
+  const { data: milestones = [], error } = api.useMilestonesQuery(reel.id, {
+    refetchOnMountOrArgChange: true,
+  })
   const [load, { error: loadError }] = api.useLazyReelAtQuery()
   const [keeping, setKeeping] = useState(false)
   const compared = useAppSelector((state) => state.view.compared)
@@ -23,7 +25,16 @@ export function Beside() {
     const milestone = milestones.find((one) => one.id === id)
     if (!milestone) return void dispatch(viewActions.compare(null))
     const { data } = await load({ reelId: reel.id, seq: milestone.seq })
-    if (data) dispatch(viewActions.compare({ name: milestone.name, seq: milestone.seq, then: documentOf(data.records), heard: false, db: 0 }))
+    if (data)
+      dispatch(
+        viewActions.compare({
+          name: milestone.name,
+          seq: milestone.seq,
+          then: documentOf(data.records),
+          heard: false,
+          db: 0,
+        }),
+      )
   }
   const problem = error ?? loadError
   return (
@@ -33,19 +44,28 @@ export function Beside() {
       <Choice
         label="Earlier balance"
         value={milestones.find(({ seq }) => seq === compared?.seq)?.id ?? ''}
-        options={[['', milestones.length === 0 ? 'None kept yet' : 'None'] as const, ...milestones.map(({ id, name }) => [id, name] as const)]}
+        options={[
+          ['', milestones.length === 0 ? 'None kept yet' : 'None'] as const,
+          ...milestones.map(({ id, name }) => [id, name] as const),
+        ]}
         onChange={(id) => void choose(id)}
         className="mt-1 w-full"
       />
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         {compared && (
           <>
-            <Button look={compared.heard ? 'gate' : 'plain'} aria-pressed={compared.heard} title="Alt B" onClick={() => void toggle()}>
+            <Button
+              look={compared.heard ? 'gate' : 'plain'}
+              aria-pressed={compared.heard}
+              title="Alt B"
+              onClick={() => void toggle()}
+            >
               {compared.heard ? 'Hear now' : 'Hear it'}
             </Button>
             <Button
               onClick={() => {
-                if (dispatch(edit((doc) => recallBalance(doc, { then: compared.then, name: compared.name })))) dispatch(viewActions.compare(null))
+                if (dispatch(edit((doc) => recallBalance(doc, { then: compared.then, name: compared.name }))))
+                  dispatch(viewActions.compare(null))
               }}
             >
               Take it over

@@ -9,16 +9,33 @@ import { viewActions } from '../reel/viewSlice.js'
 import { ROOM_NAMES, SETTING_ROWS } from './settingRows.js'
 
 /** The settings of a piece of treatment, pulled or typed; what is pulled is heard at once and kept on release. */
-export function InsertSettings({ insert, onSet }: { insert: Insert; onSet: (fields: Readonly<Record<string, number | string>>) => unknown }) {
+export function InsertSettings({
+  insert,
+  onSet,
+}: {
+  insert: Insert
+  onSet: (fields: Readonly<Record<string, number | string>>) => unknown
+}) {
   const dispatch = useAppDispatch()
-  const pulled = useAppSelector((state) => (state.view.pulled?.id === insert.id ? (state.view.pulled as Insert) : insert))
+  const pulled = useAppSelector((state) =>
+    state.view.pulled?.id === insert.id ? (state.view.pulled as Insert) : insert,
+  )
   const values = insert as unknown as Readonly<Record<string, number>>
-  const pull = (field: string, value: number | null): void => void dispatch(viewActions.pull(value === null ? null : ({ ...insert, [field]: value } as Insert)))
+  const pull = (field: string, value: number | null): void =>
+    void dispatch(viewActions.pull(value === null ? null : ({ ...insert, [field]: value } as Insert)))
   return (
     <>
       {pulled.effect === 'equaliser' && <Curve insert={pulled} />}
       {pulled.effect === 'compressor' && <Law insert={pulled} />}
-      {insert.effect === 'reverb' && <Choice label="Room" value={insert.room} options={ROOM_NAMES} onChange={(room) => onSet({ room })} className="mb-1 w-full" />}
+      {insert.effect === 'reverb' && (
+        <Choice
+          label="Room"
+          value={insert.room}
+          options={ROOM_NAMES}
+          onChange={(room) => onSet({ room })}
+          className="mb-1 w-full"
+        />
+      )}
       <dl className="grid grid-cols-[78px_1fr_52px_20px] items-center gap-x-1.5 gap-y-0.5 text-[11.5px]">
         {SETTING_ROWS[insert.effect].map(({ field, name, unit, low, high, step, octaves }) => {
           const value = values[field] ?? 0
@@ -41,7 +58,11 @@ export function InsertSettings({ insert, onSet }: { insert: Insert; onSet: (fiel
                 value={octaves !== undefined && shown === 0 ? 'off' : String(Math.round(shown * 100) / 100)}
                 className="font-mono !w-[52px] !px-1 text-[11px]"
                 onCommit={(text) =>
-                  (text.trim() === 'off' ? onSet({ [field]: 0 }) : text.trim() !== '' && !Number.isNaN(Number(text)) && onSet({ [field]: Number(text) })) === true
+                  (text.trim() === 'off'
+                    ? onSet({ [field]: 0 })
+                    : text.trim() !== '' &&
+                      !Number.isNaN(Number(text)) &&
+                      onSet({ [field]: Number(text) })) === true
                 }
               />
               <dd className="text-[10.5px] text-ink-3">{unit}</dd>

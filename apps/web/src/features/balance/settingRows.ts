@@ -12,10 +12,39 @@ export interface SettingRow {
   readonly octaves?: number
 }
 
-const hertz = (field: string, name: string, low = 20): SettingRow => ({ field, name, unit: 'Hz', low, high: 20_000, step: 1, octaves: 20 })
-const decibels = (field: string, name: string, low = -24, high = 24): SettingRow => ({ field, name, unit: 'dB', low, high, step: 0.5 })
-const milliseconds = (field: string, name: string, low: number, high: number): SettingRow => ({ field, name, unit: 'ms', low, high, step: 1 })
-const width = (field: string, name: string): SettingRow => ({ field, name, unit: 'Q', low: 0.1, high: 16, step: 0.1 })
+const hertz = (field: string, name: string, low = 20): SettingRow => ({
+  field,
+  name,
+  unit: 'Hz',
+  low,
+  high: 20_000,
+  step: 1,
+  octaves: 20,
+})
+const decibels = (field: string, name: string, low = -24, high = 24): SettingRow => ({
+  field,
+  name,
+  unit: 'dB',
+  low,
+  high,
+  step: 0.5,
+})
+const milliseconds = (field: string, name: string, low: number, high: number): SettingRow => ({
+  field,
+  name,
+  unit: 'ms',
+  low,
+  high,
+  step: 1,
+})
+const width = (field: string, name: string): SettingRow => ({
+  field,
+  name,
+  unit: 'Q',
+  low: 0.1,
+  high: 16,
+  step: 0.1,
+})
 
 /** The settings of each kind of treatment in the order in which they are shown; the room is a choice of its own. */
 export const SETTING_ROWS: Readonly<Record<Effect, readonly SettingRow[]>> = {
@@ -42,7 +71,11 @@ export const SETTING_ROWS: Readonly<Record<Effect, readonly SettingRow[]>> = {
     decibels('makeUp', 'Make-up', 0, 24),
   ],
   limiter: [decibels('ceiling', 'Ceiling', -24, 0), milliseconds('release', 'Release', 5, 2000)],
-  reverb: [decibels('wet', 'Room', -60, 12), decibels('dry', 'Sound', -60, 0), milliseconds('preDelay', 'After', 0, 250)],
+  reverb: [
+    decibels('wet', 'Room', -60, 12),
+    decibels('dry', 'Sound', -60, 0),
+    milliseconds('preDelay', 'After', 0, 250),
+  ],
   delay: [
     milliseconds('time', 'Every', 1, 2000),
     { field: 'feedback', name: 'Again', unit: '', low: 0, high: 0.95, step: 0.01 },

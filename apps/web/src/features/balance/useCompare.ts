@@ -24,14 +24,30 @@ export function useCompare(): { toggle: () => Promise<void> } {
         if (compared.heard) return void dispatch(viewActions.compare({ ...compared, heard: false }))
         const { doc } = store.getState().document
         const gate = frameToSample(transport.frame as Frames, FRAME_RATES[rate])
-        const [from, to] = transport.loop ? [transport.loop.from, transport.loop.to] : [Math.max(0, gate - AROUND_S * 48_000), gate + AROUND_S * 48_000]
-        const measured = await measureLoudness({ plans: [planReel(doc), planReel(withBalance(doc, compared.then))], from, to })
-        if ('problem' in measured) return void dispatch(viewActions.notify({ tone: 'problem', text: `The two can’t be held against each other: ${measured.problem}` }))
+        const [from, to] = transport.loop
+          ? [transport.loop.from, transport.loop.to]
+          : [Math.max(0, gate - AROUND_S * 48_000), gate + AROUND_S * 48_000]
+        const measured = await measureLoudness({
+          plans: [planReel(doc), planReel(withBalance(doc, compared.then))],
+          from,
+          to,
+        })
+        if ('problem' in measured)
+          return void dispatch(
+            viewActions.notify({
+              tone: 'problem',
+              text: `The two can’t be held against each other: ${measured.problem}`,
+            }),
+          )
         const [now = SILENT_LUFS, then = SILENT_LUFS] = measured.loudness
         const matched = now > SILENT_LUFS && then > SILENT_LUFS
         const db = matched ? Math.max(-MOST_DB, Math.min(MOST_DB, now - then)) : 0
         dispatch(viewActions.compare({ ...compared, heard: true, db }))
-        say(matched ? `You hear “${compared.name}”, by ${signed(db)} dB as loud as now.` : `You hear “${compared.name}”; here it is silent, so it is not matched.`)
+        say(
+          matched
+            ? `You hear “${compared.name}”, by ${signed(db)} dB as loud as now.`
+            : `You hear “${compared.name}”; here it is silent, so it is not matched.`,
+        )
       },
     }),
     [store, dispatch, transport, rate],
@@ -39,7 +55,8 @@ export function useCompare(): { toggle: () => Promise<void> } {
 }
 
 /** Decibels with their sign and one decimal. */
-export const signed = (db: number): string => `${db.toFixed(1).startsWith('-') && Number(db.toFixed(1)) !== 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`
+export const signed = (db: number): string =>
+  `${db.toFixed(1).startsWith('-') && Number(db.toFixed(1)) !== 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`
 
 function measureLoudness(order: MeasureOrder): Promise<Measured> {
   const worker = new Worker(new URL('../../engine/measure.worker.ts', import.meta.url), { type: 'module' })

@@ -1,4 +1,12 @@
-import { cueCode, FRAME_RATES, formatTimecode, sampleToFrame, shapeClips, type Clip, type FadeShape } from '@yodel/core'
+import {
+  cueCode,
+  FRAME_RATES,
+  formatTimecode,
+  sampleToFrame,
+  shapeClips,
+  type Clip,
+  type FadeShape,
+} from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { inkOf } from '../../sheet/ink.js'
 import { Button, Kbd } from '../../ui/Button.js'
@@ -20,9 +28,11 @@ export function ClipCard({ clip }: { clip: Clip }) {
   const rate = FRAME_RATES[reel.rate]
   const track = useAppSelector((state) => state.document.doc.track.get(clip.trackId))
   const cue = useAppSelector((state) => (clip.cueId ? state.document.doc.cue.get(clip.cueId) : undefined))
-  const shape = (fields: Parameters<typeof shapeClips>[1]['fields']): boolean => dispatch(edit((doc) => shapeClips(doc, { ids: [clip.id], fields })))
+  const shape = (fields: Parameters<typeof shapeClips>[1]['fields']): boolean =>
+    dispatch(edit((doc) => shapeClips(doc, { ids: [clip.id], fields })))
   const tc = (sample: number): string => formatTimecode(reel.firstFrame + sampleToFrame(sample, rate), rate)
-  const numberOf = (text: string): number | null => (/^\s*[+-]?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null)
+  const numberOf = (text: string): number | null =>
+    /^\s*[+-]?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null
   const fade = (end: 'fadeIn' | 'fadeOut', shapeKey: 'fadeInShape' | 'fadeOutShape', label: string) => (
     <Row name={label}>
       <span className="flex items-center gap-2">
@@ -30,7 +40,9 @@ export function ClipCard({ clip }: { clip: Clip }) {
           label={`${label}, milliseconds`}
           value={milliseconds(clip[end])}
           className="font-mono !w-12"
-          onCommit={(text) => (numberOf(text) === null ? false : shape({ [end]: Math.round((numberOf(text) ?? 0) * 48) }))}
+          onCommit={(text) =>
+            numberOf(text) === null ? false : shape({ [end]: Math.round((numberOf(text) ?? 0) * 48) })
+          }
         />
         <span className="text-ink-3">ms</span>
         <select
@@ -84,12 +96,17 @@ export function ClipCard({ clip }: { clip: Clip }) {
         <PlayedPart clip={clip} />
         <Row name="Handles">
           <span className="font-mono">
-            {(clip.offset / 48_000).toFixed(2)} s + {((clip.recorded - clip.offset - clip.length) / 48_000).toFixed(2)} s
+            {(clip.offset / 48_000).toFixed(2)} s +{' '}
+            {((clip.recorded - clip.offset - clip.length) / 48_000).toFixed(2)} s
           </span>
         </Row>
         <Row name="Cue">
           {cue ? (
-            <button type="button" className="underline underline-offset-2" onClick={() => dispatch(viewActions.select([cue.id]))}>
+            <button
+              type="button"
+              className="underline underline-offset-2"
+              onClick={() => dispatch(viewActions.select([cue.id]))}
+            >
               {cueCode(cue)} {cue.words}
             </button>
           ) : (

@@ -1,4 +1,16 @@
-import { CATEGORIES, CATEGORY_NAMES, coverageOf, cueCode, cueStateSchema, editCue, FRAME_RATES, formatLength, PRIORITY_NAMES, STATE_NAMES, type Cue } from '@yodel/core'
+import {
+  CATEGORIES,
+  CATEGORY_NAMES,
+  coverageOf,
+  cueCode,
+  cueStateSchema,
+  editCue,
+  FRAME_RATES,
+  formatLength,
+  PRIORITY_NAMES,
+  STATE_NAMES,
+  type Cue,
+} from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { STATE_MARKS } from '../../sheet/CueLane.js'
 import { Button, Chip, Kbd } from '../../ui/Button.js'
@@ -12,7 +24,9 @@ import { Row } from './SelectionCard.js'
 import { Shortlist } from './Shortlist.js'
 import { TimeField } from './TimeField.js'
 
-const STATES = cueStateSchema.options.map((state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const)
+const STATES = cueStateSchema.options.map(
+  (state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const,
+)
 const SCREENS = [
   ['unsaid', '—'],
   ['on', 'on'],
@@ -36,13 +50,19 @@ export function CueCard({ cue }: { cue: Cue }) {
   const rate = FRAME_RATES[reel.rate]
   const coverage = useAppSelector((state) => coverageOf(state.document.doc, cue))
   const wantsWords = useAppSelector((state) => state.view.typing === cue.id)
-  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean => dispatch(edit((doc) => editCue(doc, { id: cue.id, fields })))
+  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean =>
+    dispatch(edit((doc) => editCue(doc, { id: cue.id, fields })))
   return (
     <div className={`ink-${cue.category}`}>
       <div className="flex items-center justify-between">
         <span className="flex items-baseline gap-1.5 text-[11px] font-bold tracking-wide text-(--cat)">
           {cueCode(cue)}
-          <Choice label="Category" value={cue.category} options={CATEGORY_OPTIONS} onChange={(category) => set({ category })} />
+          <Choice
+            label="Category"
+            value={cue.category}
+            options={CATEGORY_OPTIONS}
+            onChange={(category) => set({ category })}
+          />
         </span>
         <Chip>{COVERAGE[coverage]}</Chip>
       </div>
@@ -75,39 +95,73 @@ export function CueCard({ cue }: { cue: Cue }) {
         </Row>
         {cue.state === 'omitted' && (
           <Row name="Because">
-            <TextField label="Reason for omitting" value={cue.omitReason} placeholder="Why is it omitted?" onCommit={(omitReason) => set({ omitReason })} />
+            <TextField
+              label="Reason for omitting"
+              value={cue.omitReason}
+              placeholder="Why is it omitted?"
+              onCommit={(omitReason) => set({ omitReason })}
+            />
           </Row>
         )}
         <Row name="Made by">
-          <TextField label="Made by" value={cue.source} placeholder="—" onCommit={(source) => set({ source })} />
+          <TextField
+            label="Made by"
+            value={cue.source}
+            placeholder="—"
+            onCommit={(source) => set({ source })}
+          />
         </Row>
         <Row name="Where">
           <TextField label="Where" value={cue.where} placeholder="—" onCommit={(where) => set({ where })} />
         </Row>
         <Row name="On screen">
-          <Choice label="On screen" value={cue.onScreen} options={SCREENS} onChange={(onScreen) => set({ onScreen })} />
+          <Choice
+            label="On screen"
+            value={cue.onScreen}
+            options={SCREENS}
+            onChange={(onScreen) => set({ onScreen })}
+          />
         </Row>
         <Row name="Distance">
-          <Choice label="Perspective" value={cue.perspective} options={PERSPECTIVES} onChange={(perspective) => set({ perspective })} />
+          <Choice
+            label="Perspective"
+            value={cue.perspective}
+            options={PERSPECTIVES}
+            onChange={(perspective) => set({ perspective })}
+          />
         </Row>
         <Row name="Scene">
           <TextField label="Scene" value={cue.scene} placeholder="—" onCommit={(scene) => set({ scene })} />
         </Row>
         <Row name="Priority">
-          <Choice label="Priority" value={String(cue.priority)} options={PRIORITIES} onChange={(priority) => set({ priority: Number(priority) })} />
+          <Choice
+            label="Priority"
+            value={String(cue.priority)}
+            options={PRIORITIES}
+            onChange={(priority) => set({ priority: Number(priority) })}
+          />
         </Row>
         <Row name="Who">
           <TextField label="Who does it" value={cue.by} placeholder="—" onCommit={(by) => set({ by })} />
         </Row>
         <Row name="Remarks">
-          <TextField label="Remarks" value={cue.notes} placeholder="—" multiline className="resize-none [field-sizing:content]" onCommit={(notes) => set({ notes })} />
+          <TextField
+            label="Remarks"
+            value={cue.notes}
+            placeholder="—"
+            multiline
+            className="resize-none [field-sizing:content]"
+            onCommit={(notes) => set({ notes })}
+          />
         </Row>
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
         <Button look="strong" onClick={commands.tryHere}>
           Try sounds <Kbd onDark>T</Kbd>
         </Button>
-        <Button onClick={() => set({ state: cue.state === 'omitted' ? 'open' : 'omitted' })}>{cue.state === 'omitted' ? 'Take in again' : 'Omit'}</Button>
+        <Button onClick={() => set({ state: cue.state === 'omitted' ? 'open' : 'omitted' })}>
+          {cue.state === 'omitted' ? 'Take in again' : 'Omit'}
+        </Button>
         <Button onClick={commands.remove}>
           Delete <Kbd>Del</Kbd>
         </Button>

@@ -7,11 +7,22 @@ import { edit } from '../reel/edits.js'
 import { viewActions } from '../reel/viewSlice.js'
 
 /** The notes of a cue (or one note at a frame) on its card: read, answer, close; and the writing of a new one. */
-export function NotesPart({ cueId, noteId = null, frame }: { cueId: string | null; noteId?: string | null; frame: number }) {
+export function NotesPart({
+  cueId,
+  noteId = null,
+  frame,
+}: {
+  cueId: string | null
+  noteId?: string | null
+  frame: number
+}) {
   const dispatch = useAppDispatch()
   const doc = useAppSelector((state) => state.document.doc)
   const noting = useAppSelector((state) => state.view.noting)
-  const talks = useMemo(() => talksOf(doc).filter(({ note }) => (cueId === null ? note.id === noteId : note.cueId === cueId)), [doc.note, doc.cue, cueId, noteId])
+  const talks = useMemo(
+    () => talksOf(doc).filter(({ note }) => (cueId === null ? note.id === noteId : note.cueId === cueId)),
+    [doc.note, doc.cue, cueId, noteId],
+  )
   const writing = noting !== null && noting.cueId === cueId && (cueId !== null || noting.frame === frame)
   return (
     <section className="mt-3 border-t border-line pt-2" aria-label="Notes">
@@ -22,7 +33,11 @@ export function NotesPart({ cueId, noteId = null, frame }: { cueId: string | nul
         <Writing cueId={cueId} frame={frame} />
       ) : (
         cueId !== null && (
-          <Button look="bare" className="-ml-2" onClick={() => dispatch(viewActions.setNoting({ cueId, frame }))}>
+          <Button
+            look="bare"
+            className="-ml-2"
+            onClick={() => dispatch(viewActions.setNoting({ cueId, frame }))}
+          >
             Note or question <Kbd>N</Kbd>
           </Button>
         )
@@ -36,11 +51,23 @@ function TalkView({ talk: { note, replies } }: { talk: Talk }) {
   const me = useAppSelector((state) => state.document.me)
   const [answer, setAnswer] = useState('')
   const send = (): void => {
-    const done = dispatch(edit((doc) => replyToNote(doc, { id: crypto.randomUUID(), to: note.id, words: answer.trim(), author: me, at: new Date().toISOString() })))
+    const done = dispatch(
+      edit((doc) =>
+        replyToNote(doc, {
+          id: crypto.randomUUID(),
+          to: note.id,
+          words: answer.trim(),
+          author: me,
+          at: new Date().toISOString(),
+        }),
+      ),
+    )
     if (done) setAnswer('')
   }
   return (
-    <article className={`mb-2 rounded-[3px] border border-line px-2 py-1.5 text-[12px] ${note.closed ? 'opacity-60' : 'bg-paper'}`}>
+    <article
+      className={`mb-2 rounded-[3px] border border-line px-2 py-1.5 text-[12px] ${note.closed ? 'opacity-60' : 'bg-paper'}`}
+    >
       {[note, ...replies].map((line) => (
         <p key={line.id} className="mb-1">
           <b className="font-semibold">{line.author || 'Somebody'}</b>
@@ -66,10 +93,18 @@ function TalkView({ talk: { note, replies } }: { talk: Talk }) {
         />
       )}
       <div className="mt-1 flex gap-1">
-        <Button look="bare" className="px-1" onClick={() => dispatch(edit((doc) => closeNote(doc, { id: note.id, closed: !note.closed })))}>
+        <Button
+          look="bare"
+          className="px-1"
+          onClick={() => dispatch(edit((doc) => closeNote(doc, { id: note.id, closed: !note.closed })))}
+        >
           {note.closed ? 'Open again' : 'Close'}
         </Button>
-        <Button look="bare" className="px-1" onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [note.id] })))}>
+        <Button
+          look="bare"
+          className="px-1"
+          onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [note.id] })))}
+        >
           Delete
         </Button>
       </div>
@@ -89,7 +124,23 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
     const id = crypto.randomUUID()
     // A mark at the end says that it is a question, as in any letter.
     const asks = question || words.trim().endsWith('?')
-    if (!dispatch(edit((doc) => addNote(doc, { id, cueId, frame, words: words.trim(), to: to.trim(), question: asks, author: me, at: new Date().toISOString() })))) return
+    if (
+      !dispatch(
+        edit((doc) =>
+          addNote(doc, {
+            id,
+            cueId,
+            frame,
+            words: words.trim(),
+            to: to.trim(),
+            question: asks,
+            author: me,
+            at: new Date().toISOString(),
+          }),
+        ),
+      )
+    )
+      return
     leave()
     if (cueId === null) dispatch(viewActions.select([id]))
   }
@@ -104,7 +155,11 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Escape') leave()
-        if (event.key === 'Enter' && !event.shiftKey && (event.target as HTMLElement).tagName === 'TEXTAREA') {
+        if (
+          event.key === 'Enter' &&
+          !event.shiftKey &&
+          (event.target as HTMLElement).tagName === 'TEXTAREA'
+        ) {
           event.preventDefault()
           keep()
         }
@@ -119,9 +174,16 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
         onChange={(event) => setWords(event.target.value)}
         className={field}
       />
-      <input aria-label="For whom" placeholder="For whom? (everybody)" value={to} onChange={(event) => setTo(event.target.value)} className={field} />
+      <input
+        aria-label="For whom"
+        placeholder="For whom? (everybody)"
+        value={to}
+        onChange={(event) => setTo(event.target.value)}
+        className={field}
+      />
       <label className="flex items-center gap-1.5">
-        <input type="checkbox" checked={question} onChange={(event) => setQuestion(event.target.checked)} /> It is a question
+        <input type="checkbox" checked={question} onChange={(event) => setQuestion(event.target.checked)} />{' '}
+        It is a question
       </label>
       <div className="flex gap-1.5">
         <Button type="submit" look="strong">

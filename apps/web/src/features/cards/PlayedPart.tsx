@@ -26,14 +26,24 @@ export function PlayedPart({ clip }: { clip: Clip }) {
           />
           <span className="text-ink-3">%</span>
           <label className="flex items-center gap-1">
-            <input type="checkbox" checked={clip.keepPitch} onChange={(event) => bend({ keepPitch: event.target.checked }, 'Pitch of')} /> pitch kept
+            <input
+              type="checkbox"
+              checked={clip.keepPitch}
+              onChange={(event) => bend({ keepPitch: event.target.checked }, 'Pitch of')}
+            />{' '}
+            pitch kept
           </label>
         </span>
       </Row>
       <Row name="Played">
         <span className="flex items-center gap-2">
           <label className="flex items-center gap-1">
-            <input type="checkbox" checked={clip.reverse} onChange={(event) => bend({ reverse: event.target.checked }, 'Turn round')} /> backwards
+            <input
+              type="checkbox"
+              checked={clip.reverse}
+              onChange={(event) => bend({ reverse: event.target.checked }, 'Turn round')}
+            />{' '}
+            backwards
           </label>
           <select
             aria-label="Left and right"

@@ -37,19 +37,34 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
   const { transport } = useSession()
   const { rate } = useReel()
   const points = useAppSelector((state) => rideOf(state.document.doc, track.id, what))
-  const riding = useAppSelector((state) => (state.view.riding?.trackId === track.id && state.view.riding.what === what ? state.view.riding : null))
+  const riding = useAppSelector((state) =>
+    state.view.riding?.trackId === track.id && state.view.riding.what === what ? state.view.riding : null,
+  )
   const [low, high] = EDGES[what]
-  const lift = (by: number): boolean => dispatch(edit((doc) => liftRide(doc, { trackId: track.id, what, by })))
+  const lift = (by: number): boolean =>
+    dispatch(edit((doc) => liftRide(doc, { trackId: track.id, what, by })))
   const lay = (): void => {
     const copied = copiedRide()
-    if (copied) dispatch(edit((doc) => layRide(doc, { trackId: track.id, copied, at: frameToSample(transport.frame, FRAME_RATES[rate]), newId: () => crypto.randomUUID() })))
+    if (copied)
+      dispatch(
+        edit((doc) =>
+          layRide(doc, {
+            trackId: track.id,
+            copied,
+            at: frameToSample(transport.frame, FRAME_RATES[rate]),
+            newId: () => crypto.randomUUID(),
+          }),
+        ),
+      )
   }
   return (
     <section className="mt-4 border-t border-line pt-2" aria-label={`Ride of the ${what}`} data-ride-part>
       <h3 className="text-[11px] font-bold tracking-wide text-ink-2">Ride of the {what}</h3>
       {riding ? (
         <div className="mt-1 border-l-[3px] border-gate pl-2 text-[12px]">
-          <p className="text-ink-2">Play, then pull or press ← →: written from the first touch until you stop.</p>
+          <p className="text-ink-2">
+            Play, then pull or press ← →: written from the first touch until you stop.
+          </p>
           {/* Each pull is written at once: it follows the hand, and does not wait for its release. */}
           <input
             type="range"
@@ -62,11 +77,18 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
             onPointerUp={(event) => event.currentTarget.blur()}
             className="block w-full min-w-0 accent-[var(--cat,var(--ink))]"
           />
-          <span className="font-mono">{what === 'level' ? `${riding.value.toFixed(1)} dB` : riding.value.toFixed(2)}</span> {riding.writing && <b className="text-gate">writing</b>}
+          <span className="font-mono">
+            {what === 'level' ? `${riding.value.toFixed(1)} dB` : riding.value.toFixed(2)}
+          </span>{' '}
+          {riding.writing && <b className="text-gate">writing</b>}
         </div>
       ) : null}
       <div className="mt-1.5 flex flex-wrap gap-1.5">
-        <Button look={riding ? 'strong' : 'plain'} aria-pressed={riding !== null} onClick={() => commands.rideLive(track.id, what)}>
+        <Button
+          look={riding ? 'strong' : 'plain'}
+          aria-pressed={riding !== null}
+          onClick={() => commands.rideLive(track.id, what)}
+        >
           {riding ? 'End riding' : 'Ride live'} <Kbd onDark={riding !== null}>Shift R</Kbd>
         </Button>
         <Button onClick={() => commands.copyRide(track.id, what)} disabled={points.length === 0}>
@@ -75,13 +97,24 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
         <Button onClick={lay} title="A copied ride begins at the gate">
           Lay at the gate
         </Button>
-        <Button onClick={() => lift(-LIFT[what])} disabled={points.length === 0} aria-label={`Lower the whole ride by ${LIFT[what]}`}>
+        <Button
+          onClick={() => lift(-LIFT[what])}
+          disabled={points.length === 0}
+          aria-label={`Lower the whole ride by ${LIFT[what]}`}
+        >
           {what === 'level' ? '−1 dB' : '← left'}
         </Button>
-        <Button onClick={() => lift(LIFT[what])} disabled={points.length === 0} aria-label={`Raise the whole ride by ${LIFT[what]}`}>
+        <Button
+          onClick={() => lift(LIFT[what])}
+          disabled={points.length === 0}
+          aria-label={`Raise the whole ride by ${LIFT[what]}`}
+        >
           {what === 'level' ? '+1 dB' : 'right →'}
         </Button>
-        <Button onClick={() => dispatch(edit((doc) => clearRide(doc, { trackId: track.id, what })))} disabled={points.length === 0}>
+        <Button
+          onClick={() => dispatch(edit((doc) => clearRide(doc, { trackId: track.id, what })))}
+          disabled={points.length === 0}
+        >
           Take away
         </Button>
       </div>
@@ -101,19 +134,27 @@ function PointLine({ point }: { point: RidePoint }) {
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const frame = nearestFrame(point.at, rate)
-  const set = (fields: { at?: number; value?: number; bend?: RidePoint['bend'] }): boolean => dispatch(edit((doc) => editRidePoint(doc, { id: point.id, ...fields })))
+  const set = (fields: { at?: number; value?: number; bend?: RidePoint['bend'] }): boolean =>
+    dispatch(edit((doc) => editRidePoint(doc, { id: point.id, ...fields })))
   const setTime = (text: string): boolean => {
     const entry = readEntry(text, (reel.firstFrame + frame) as Frames, rate)
     return entry.ok && set({ at: frameToSample((entry.frame - reel.firstFrame) as Frames, rate) })
   }
   return (
     <li className="flex items-center gap-1.5 border-t border-hair py-0.5">
-      <TextField label="When" value={formatTimecode(reel.firstFrame + frame, rate)} className="font-mono !w-[96px]" onCommit={setTime} />
+      <TextField
+        label="When"
+        value={formatTimecode(reel.firstFrame + frame, rate)}
+        className="font-mono !w-[96px]"
+        onCommit={setTime}
+      />
       <TextField
         label={point.what === 'level' ? 'Decibels' : 'Left to right'}
         value={point.value.toFixed(point.what === 'level' ? 1 : 2)}
         className="font-mono !w-[52px]"
-        onCommit={(text) => text.trim() !== '' && Number.isFinite(Number(text)) && set({ value: Number(text) })}
+        onCommit={(text) =>
+          text.trim() !== '' && Number.isFinite(Number(text)) && set({ value: Number(text) })
+        }
       />
       <Choice label="How it goes on" value={point.bend} options={BENDS} onChange={(bend) => set({ bend })} />
       <button

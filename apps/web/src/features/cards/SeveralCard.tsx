@@ -1,4 +1,12 @@
-import { CATEGORIES, cueStateSchema, editCues, STATE_NAMES, type Category, type Cue, type CueState } from '@yodel/core'
+import {
+  CATEGORIES,
+  cueStateSchema,
+  editCues,
+  STATE_NAMES,
+  type Category,
+  type Cue,
+  type CueState,
+} from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { STATE_MARKS } from '../../sheet/CueLane.js'
 import { Button, Kbd } from '../../ui/Button.js'
@@ -13,15 +21,25 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
   const doc = useAppSelector((state) => state.document.doc)
   const cues = ids.flatMap((id) => doc.cue.get(id) ?? [])
   const clips = ids.filter((id) => doc.clip.get(id))
-  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean => dispatch(edit((now) => editCues(now, { edits: cues.map(({ id }) => ({ id, fields })) })))
+  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean =>
+    dispatch(edit((now) => editCues(now, { edits: cues.map(({ id }) => ({ id, fields })) })))
   const select = 'h-7 rounded-[5px] border border-line bg-card px-1'
   return (
     <>
-      <h2 className="text-[16px] font-bold">{[cues.length > 0 && `${cues.length} cues`, clips.length > 0 && `${clips.length} sounds`].filter(Boolean).join(', ')}</h2>
+      <h2 className="text-[16px] font-bold">
+        {[cues.length > 0 && `${cues.length} cues`, clips.length > 0 && `${clips.length} sounds`]
+          .filter(Boolean)
+          .join(', ')}
+      </h2>
       {cues.length > 0 && (
         <div className="mt-3 flex flex-col gap-2">
           <div className="flex gap-2">
-            <select aria-label="State of all" value="" onChange={(event) => set({ state: event.target.value as CueState })} className={select}>
+            <select
+              aria-label="State of all"
+              value=""
+              onChange={(event) => set({ state: event.target.value as CueState })}
+              className={select}
+            >
               <option value="">set state …</option>
               {cueStateSchema.options.map((state) => (
                 <option key={state} value={state}>
@@ -29,14 +47,24 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
                 </option>
               ))}
             </select>
-            <select aria-label="Category of all" value="" onChange={(event) => set({ category: event.target.value as Category })} className={select}>
+            <select
+              aria-label="Category of all"
+              value=""
+              onChange={(event) => set({ category: event.target.value as Category })}
+              className={select}
+            >
               <option value="">set category …</option>
               {CATEGORIES.map((category) => (
                 <option key={category}>{category}</option>
               ))}
             </select>
           </div>
-          <TextField label="Who does all of them" value="" placeholder="Who does them? Enter sets all" onCommit={(by) => by.trim() !== '' && set({ by: by.trim() })} />
+          <TextField
+            label="Who does all of them"
+            value=""
+            placeholder="Who does them? Enter sets all"
+            onCommit={(by) => by.trim() !== '' && set({ by: by.trim() })}
+          />
         </div>
       )}
       <div className="mt-3 flex flex-wrap gap-1.5">

@@ -7,7 +7,8 @@ import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../reel/commands.js'
 import { edit } from '../reel/edits.js'
 
-const SMALL = 'grid size-6 shrink-0 place-items-center rounded-[3px] text-ink-2 hover:text-ink disabled:opacity-35'
+const SMALL =
+  'grid size-6 shrink-0 place-items-center rounded-[3px] text-ink-2 hover:text-ink disabled:opacity-35'
 
 /** The sounds that came near for a cue, in the order in which they are liked, each with a remark. */
 export function Shortlist({ cueId }: { cueId: string }) {
@@ -48,11 +49,24 @@ export function Shortlist({ cueId }: { cueId: string }) {
   )
 }
 
-function Line({ candidate, rank, heard, onTry }: { candidate: Candidate; rank: number; heard: boolean; onTry: () => void }) {
+function Line({
+  candidate,
+  rank,
+  heard,
+  onTry,
+}: {
+  candidate: Candidate
+  rank: number
+  heard: boolean
+  onTry: () => void
+}) {
   const dispatch = useAppDispatch()
   const { id, name, remark } = candidate
   return (
-    <li className={`border-t border-hair py-1 ${heard ? 'bg-paper shadow-[inset_4px_0_0_var(--gate)]' : ''}`} data-candidate={candidate.soundId}>
+    <li
+      className={`border-t border-hair py-1 ${heard ? 'bg-paper shadow-[inset_4px_0_0_var(--gate)]' : ''}`}
+      data-candidate={candidate.soundId}
+    >
       <div className="flex items-center gap-1.5 pl-2">
         <span className="font-mono text-[11.5px] text-ink-3">{rank}</span>
         <button
@@ -72,7 +86,12 @@ function Line({ candidate, rank, heard, onTry }: { candidate: Candidate; rank: n
         >
           <ArrowUp size={13} />
         </button>
-        <button type="button" className={SMALL} aria-label={`Take ${name} off the shortlist`} onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [id] })))}>
+        <button
+          type="button"
+          className={SMALL}
+          aria-label={`Take ${name} off the shortlist`}
+          onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [id] })))}
+        >
           <X size={13} />
         </button>
       </div>

@@ -9,7 +9,15 @@ import { viewActions } from '../reel/viewSlice.js'
  *
  * @param frame - Counted from the reel's first frame, as is what `onCommit` gets.
  */
-export function TimeField({ label, frame, onCommit }: { label: string; frame: number; onCommit: (frame: number) => boolean }) {
+export function TimeField({
+  label,
+  frame,
+  onCommit,
+}: {
+  label: string
+  frame: number
+  onCommit: (frame: number) => boolean
+}) {
   const dispatch = useAppDispatch()
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
@@ -17,8 +25,20 @@ export function TimeField({ label, frame, onCommit }: { label: string; frame: nu
     const entry = readEntry(text, (reel.firstFrame + frame) as Frames, rate)
     const inside = entry.ok && entry.frame >= reel.firstFrame && entry.frame <= reel.firstFrame + reel.length
     if (entry.ok && inside) return onCommit(entry.frame - reel.firstFrame)
-    dispatch(viewActions.notify({ tone: 'problem', text: entry.ok ? `${formatTimecode(entry.frame, rate)} lies outside the reel.` : entry.message }))
+    dispatch(
+      viewActions.notify({
+        tone: 'problem',
+        text: entry.ok ? `${formatTimecode(entry.frame, rate)} lies outside the reel.` : entry.message,
+      }),
+    )
     return false
   }
-  return <TextField label={label} value={formatTimecode(reel.firstFrame + frame, rate)} className="font-mono !w-[104px]" onCommit={commit} />
+  return (
+    <TextField
+      label={label}
+      value={formatTimecode(reel.firstFrame + frame, rate)}
+      className="font-mono !w-[104px]"
+      onCommit={commit}
+    />
+  )
 }

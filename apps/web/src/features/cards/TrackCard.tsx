@@ -1,4 +1,13 @@
-import { CATEGORIES, CATEGORY_NAMES, clipsOnTrack, editTrack, moveTrack, TRACK_INKS, tracksInOrder, type Track } from '@yodel/core'
+import {
+  CATEGORIES,
+  CATEGORY_NAMES,
+  clipsOnTrack,
+  editTrack,
+  moveTrack,
+  TRACK_INKS,
+  tracksInOrder,
+  type Track,
+} from '@yodel/core'
 import { useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { inkOf } from '../../sheet/ink.js'
@@ -13,7 +22,9 @@ import { RidePart } from './RidePart.js'
 import { Row } from './SelectionCard.js'
 
 const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value))
-const CATEGORY_OPTIONS = CATEGORIES.map((category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const)
+const CATEGORY_OPTIONS = CATEGORIES.map(
+  (category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const,
+)
 const INK_OPTIONS = TRACK_INKS.map((ink) => [ink, ink === 'category' ? 'of its category' : ink] as const)
 const WIDTH_OPTIONS = [
   ['stereo', 'stereo'],
@@ -25,11 +36,14 @@ export function TrackCard({ track }: { track: Track }) {
   const dispatch = useAppDispatch()
   const count = useAppSelector((state) => clipsOnTrack(state.document.doc, track.id).length)
   const ride = useAppSelector((state) => state.view.ride)
-  const set = (fields: Partial<Track>, label: string): boolean => dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
+  const set = (fields: Partial<Track>, label: string): boolean =>
+    dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   const setLevel = (value: number): boolean => set({ level: clamp(value, -96, 12) }, `Level of ${track.name}`)
   const setPan = (value: number): boolean => set({ pan: clamp(value, -1, 1) }, `Pan of ${track.name}`)
-  const pull = (field: 'level' | 'pan', value: number | null): void => void dispatch(viewActions.pull(value === null ? null : { ...track, [field]: value }))
-  const typed = (apply: (value: number) => boolean) => (text: string) => (text.trim() === '' || Number.isNaN(Number(text)) ? false : apply(Number(text)))
+  const pull = (field: 'level' | 'pan', value: number | null): void =>
+    void dispatch(viewActions.pull(value === null ? null : { ...track, [field]: value }))
+  const typed = (apply: (value: number) => boolean) => (text: string) =>
+    text.trim() === '' || Number.isNaN(Number(text)) ? false : apply(Number(text))
   return (
     <div className={inkOf(track)}>
       <div className="text-[11px] font-bold tracking-wide text-(--cat)">
@@ -39,12 +53,38 @@ export function TrackCard({ track }: { track: Track }) {
       <p className="text-ink-2">{count === 1 ? '1 sound' : `${count} sounds`}</p>
       <dl className="mt-3 grid grid-cols-[72px_1fr] items-center gap-x-2 gap-y-2 text-[12px]">
         <Row name="Level, dB">
-          <Slider label="Level" value={track.level} low={-48} high={12} step={0.5} onPull={(level) => pull('level', level)} onCommit={setLevel} />
-          <TextField label="Level, decibels" value={track.level.toFixed(1)} className="font-mono !w-14" onCommit={typed(setLevel)} />
+          <Slider
+            label="Level"
+            value={track.level}
+            low={-48}
+            high={12}
+            step={0.5}
+            onPull={(level) => pull('level', level)}
+            onCommit={setLevel}
+          />
+          <TextField
+            label="Level, decibels"
+            value={track.level.toFixed(1)}
+            className="font-mono !w-14"
+            onCommit={typed(setLevel)}
+          />
         </Row>
         <Row name="Pan">
-          <Slider label="Pan" value={track.pan} low={-1} high={1} step={0.05} onPull={(pan) => pull('pan', pan)} onCommit={setPan} />
-          <TextField label="Pan, -1 left to 1 right" value={track.pan.toFixed(2)} className="font-mono !w-14" onCommit={typed(setPan)} />
+          <Slider
+            label="Pan"
+            value={track.pan}
+            low={-1}
+            high={1}
+            step={0.05}
+            onPull={(pan) => pull('pan', pan)}
+            onCommit={setPan}
+          />
+          <TextField
+            label="Pan, -1 left to 1 right"
+            value={track.pan.toFixed(2)}
+            className="font-mono !w-14"
+            onCommit={typed(setPan)}
+          />
         </Row>
       </dl>
       {ride && <RidePart track={track} what={ride} />}
@@ -61,7 +101,10 @@ function Standing({ track, set }: { track: Track; set: (fields: Partial<Track>, 
   const tracks = useMemo(() => tracksInOrder({ track: table }), [table])
   const folders = useMemo(() => [...new Set(tracks.map((one) => one.folder).filter(Boolean))], [tracks])
   const at = tracks.findIndex((one) => one.id === track.id)
-  const move = (by: 1 | -1): boolean => dispatch(edit((doc) => moveTrack(doc, { id: track.id, before: tracks[by < 0 ? at - 1 : at + 2]?.id ?? null })))
+  const move = (by: 1 | -1): boolean =>
+    dispatch(
+      edit((doc) => moveTrack(doc, { id: track.id, before: tracks[by < 0 ? at - 1 : at + 2]?.id ?? null })),
+    )
   return (
     <section className="mt-4 border-t border-line pt-2" aria-label="Track">
       <h3 className="text-[11px] font-bold tracking-wide text-ink-2">Track</h3>
@@ -75,17 +118,32 @@ function Standing({ track, set }: { track: Track; set: (fields: Partial<Track>, 
           />
         </Row>
         <Row name="Ink">
-          <Choice label="Ink of the track" value={track.ink} options={INK_OPTIONS} onChange={(ink) => set({ ink }, `Ink of ${track.name}`)} />
+          <Choice
+            label="Ink of the track"
+            value={track.ink}
+            options={INK_OPTIONS}
+            onChange={(ink) => set({ ink }, `Ink of ${track.name}`)}
+          />
         </Row>
         <Row name="Width">
-          <Choice label="Width of the track" value={track.width} options={WIDTH_OPTIONS} onChange={(width) => set({ width }, `${track.name} is ${width}`)} />
+          <Choice
+            label="Width of the track"
+            value={track.width}
+            options={WIDTH_OPTIONS}
+            onChange={(width) => set({ width }, `${track.name} is ${width}`)}
+          />
         </Row>
         <Row name="Folder">
           <TextField
             label="Folder of the track"
             value={track.folder}
             placeholder={folders[0] ? `such as ${folders[0]}` : 'none'}
-            onCommit={(folder) => set({ folder: folder.trim() }, folder.trim() === '' ? `${track.name} stands alone` : `${track.name} into ${folder.trim()}`)}
+            onCommit={(folder) =>
+              set(
+                { folder: folder.trim() },
+                folder.trim() === '' ? `${track.name} stands alone` : `${track.name} into ${folder.trim()}`,
+              )
+            }
           />
         </Row>
         <Row name="Place">

@@ -27,10 +27,16 @@ export function ComparePage() {
   const [at, setAt] = useState(0)
   const scroller = useRef<HTMLDivElement>(null)
   const lines = useMemo(() => all.filter((line) => !hidden.includes(differenceOf(line))), [all, hidden])
-  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 8 })
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  })
   const takeable = lines.filter((line) => line.theirs !== null && differenceOf(line) !== 'same')
 
-  const take = (chosen: readonly ComparedCue[]): void => void dispatch(edit((doc) => takeOver(doc, { lines: chosen, ids: chosen.map(() => crypto.randomUUID()) })))
+  const take = (chosen: readonly ComparedCue[]): void =>
+    void dispatch(edit((doc) => takeOver(doc, { lines: chosen, ids: chosen.map(() => crypto.randomUUID()) })))
   const go = (index: number): void => {
     const line = lines[index]
     const cue = line?.mine ?? line?.theirs
@@ -70,7 +76,9 @@ export function ComparePage() {
                     key={difference}
                     type="button"
                     aria-pressed={on}
-                    onClick={() => setHidden(on ? [...hidden, difference] : hidden.filter((one) => one !== difference))}
+                    onClick={() =>
+                      setHidden(on ? [...hidden, difference] : hidden.filter((one) => one !== difference))
+                    }
                     className={`h-7 rounded-[3px] border px-2 ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
                   >
                     {DIFFERENCE_NAMES[difference]} <b className="font-mono">{count}</b>
@@ -81,7 +89,10 @@ export function ComparePage() {
                 <Button look="strong" disabled={takeable.length === 0} onClick={() => take(takeable)}>
                   Take over {takeable.length} shown
                 </Button>
-                <Link to={`/reels/${reel.id}`} className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3">
+                <Link
+                  to={`/reels/${reel.id}`}
+                  className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3"
+                >
                   Beside each other on the Sheet
                 </Link>
                 <Button onClick={() => dispatch(compareActions.putAway())}>Put away</Button>
@@ -92,8 +103,20 @@ export function ComparePage() {
               <span />
               <b className="truncate font-semibold">{other.title}</b>
             </div>
-            <div ref={scroller} tabIndex={0} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={onKeyDown} role="listbox" aria-label="Differences" data-differences>
-              {lines.length === 0 && <p className="p-6 text-ink-2">Nothing of that kind: {all.length} lines are the same or hidden above.</p>}
+            <div
+              ref={scroller}
+              tabIndex={0}
+              className="min-h-0 flex-1 overflow-y-auto"
+              onKeyDown={onKeyDown}
+              role="listbox"
+              aria-label="Differences"
+              data-differences
+            >
+              {lines.length === 0 && (
+                <p className="p-6 text-ink-2">
+                  Nothing of that kind: {all.length} lines are the same or hidden above.
+                </p>
+              )}
               <div className="relative" style={{ height: rows.getTotalSize() }}>
                 {rows.getVirtualItems().map((item) => {
                   const line = lines[item.index] as ComparedCue
@@ -117,8 +140,9 @@ export function ComparePage() {
           </>
         ) : (
           <p className="max-w-[420px] p-6 text-ink-2">
-            Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a milestone of this one. What differs is then taken over line by line,
-            or all at once, and can be undone.
+            Choose at the left what to lay beside this sheet: another person’s sheet of the same picture, or a
+            milestone of this one. What differs is then taken over line by line, or all at once, and can be
+            undone.
           </p>
         )}
       </section>

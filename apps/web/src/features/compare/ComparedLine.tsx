@@ -1,13 +1,31 @@
-import { cueCode, differenceOf, FRAME_RATES, formatTimecode, type ComparedCue, type ComparedField, type Cue } from '@yodel/core'
+import {
+  cueCode,
+  differenceOf,
+  FRAME_RATES,
+  formatTimecode,
+  type ComparedCue,
+  type ComparedField,
+  type Cue,
+} from '@yodel/core'
 import { Button } from '../../ui/Button.js'
 import { useReel } from '../reel/session.js'
 import { DIFFERENCE_NAMES } from './useComparison.js'
 
 /** A line of the comparison: this sheet at the left, the other at the right, what differs between them. */
-export function ComparedLine(props: { line: ComparedCue; top: number; height: number; chosen: boolean; onPick: () => void; onTake: () => void }) {
+export function ComparedLine(props: {
+  line: ComparedCue
+  top: number
+  height: number
+  chosen: boolean
+  onPick: () => void
+  onTake: () => void
+}) {
   const { line, chosen } = props
   const difference = differenceOf(line)
-  const shift = line.mine && line.theirs ? line.theirs.sync - line.mine.sync || line.theirs.in - line.mine.in || line.theirs.out - line.mine.out : 0
+  const shift =
+    line.mine && line.theirs
+      ? line.theirs.sync - line.mine.sync || line.theirs.in - line.mine.in || line.theirs.out - line.mine.out
+      : 0
   return (
     <div
       role="option"
@@ -45,15 +63,22 @@ function Side({ cue, differs }: { cue: Cue | null; differs: readonly ComparedFie
   const rate = FRAME_RATES[reel.rate]
   if (!cue) return <span className="self-center text-ink-3">—</span>
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
-  const mark = (...fields: ComparedField[]): string => (fields.some((field) => differs.includes(field)) ? 'font-bold text-ink underline' : 'text-ink-2')
+  const mark = (...fields: ComparedField[]): string =>
+    fields.some((field) => differs.includes(field)) ? 'font-bold text-ink underline' : 'text-ink-2'
   return (
     <div className={`ink-${cue.category} flex min-w-0 flex-col justify-center text-[12px]`}>
       <span className="flex gap-2">
-        <b className={`text-[11px] ${differs.includes('category') ? 'text-(--cat) underline' : 'text-(--cat)'}`}>{cueCode(cue)}</b>
+        <b
+          className={`text-[11px] ${differs.includes('category') ? 'text-(--cat) underline' : 'text-(--cat)'}`}
+        >
+          {cueCode(cue)}
+        </b>
         <span className={`font-mono text-[11px] ${mark('in', 'sync')}`}>{tc(cue.in)}</span>
         <span className={`font-mono text-[11px] ${mark('out')}`}>{tc(cue.out)}</span>
       </span>
-      <span className={`truncate ${differs.includes('words') ? 'font-semibold' : ''}`}>{cue.words || 'no words'}</span>
+      <span className={`truncate ${differs.includes('words') ? 'font-semibold' : ''}`}>
+        {cue.words || 'no words'}
+      </span>
     </div>
   )
 }

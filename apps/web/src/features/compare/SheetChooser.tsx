@@ -19,7 +19,10 @@ export function SheetChooser() {
   const [problem, setProblem] = useState('')
   const others = shows
     .flatMap((show) => show.reels.map((summary) => ({ ...summary, show: show.name })))
-    .filter((summary) => summary.id !== reel.id && sameSpeed(FRAME_RATES[summary.reel.rate], FRAME_RATES[reel.rate]))
+    .filter(
+      (summary) =>
+        summary.id !== reel.id && sameSpeed(FRAME_RATES[summary.reel.rate], FRAME_RATES[reel.rate]),
+    )
 
   const lay = (key: string, title: string, reelId: string, seq: number | null): void => {
     setProblem('')
@@ -47,13 +50,21 @@ export function SheetChooser() {
     <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3">
       <h2 className="font-bold">Another sheet</h2>
       <ul className="mt-2 flex flex-col gap-1.5">
-        {others.map((other) => line(other.id, other.reel.name, `${other.show}, ${other.cues} cues`, () => lay(other.id, other.reel.name, other.id, null)))}
-        {others.length === 0 && <li className="text-[12px] text-ink-2">No other reel runs at {FRAME_RATES[reel.rate].label}.</li>}
+        {others.map((other) =>
+          line(other.id, other.reel.name, `${other.show}, ${other.cues} cues`, () =>
+            lay(other.id, other.reel.name, other.id, null),
+          ),
+        )}
+        {others.length === 0 && (
+          <li className="text-[12px] text-ink-2">No other reel runs at {FRAME_RATES[reel.rate].label}.</li>
+        )}
       </ul>
       <h2 className="mt-4 font-bold">A milestone of this reel</h2>
       <ul className="mt-2 flex flex-col gap-1.5">
         {milestones.map((milestone) =>
-          line(milestone.id, milestone.name, `${milestone.author}, ${when(milestone.at, true)}`, () => lay(milestone.id, milestone.name, reel.id, milestone.seq)),
+          line(milestone.id, milestone.name, `${milestone.author}, ${when(milestone.at, true)}`, () =>
+            lay(milestone.id, milestone.name, reel.id, milestone.seq),
+          ),
         )}
       </ul>
       <NewMilestone />
@@ -96,7 +107,11 @@ export function NewMilestone({ onSaved }: { onSaved?: () => void }) {
         onChange={(event) => setName(event.target.value)}
         className="min-w-0 flex-1 rounded-[3px] border border-line bg-paper px-2 text-[12px]"
       />
-      <Button type="submit" disabled={!saved || isLoading} title={saved ? undefined : 'Wait until everything is saved'}>
+      <Button
+        type="submit"
+        disabled={!saved || isLoading}
+        title={saved ? undefined : 'Wait until everything is saved'}
+      >
         Save
       </Button>
       {error ? <p className="w-full text-[12px] text-gate">{messageOf(error)}</p> : null}

@@ -1,4 +1,11 @@
-import { compareSheets, cuesInOrder, differenceOf, FRAME_RATES, type ComparedCue, type Difference } from '@yodel/core'
+import {
+  compareSheets,
+  cuesInOrder,
+  differenceOf,
+  FRAME_RATES,
+  type ComparedCue,
+  type Difference,
+} from '@yodel/core'
 import { useMemo } from 'react'
 import { useAppSelector } from '../../app/store.js'
 import { useReel } from '../reel/session.js'
@@ -21,11 +28,22 @@ export function useComparison(): readonly ComparedCue[] {
   const cues = useAppSelector((state) => state.document.doc.cue)
   const doc = useAppSelector((state) => state.document.doc)
   const { rate } = useReel()
-  return useMemo(() => (other ? compareSheets(cuesInOrder(doc), other.cues, FRAME_RATES[rate].nominal) : NONE), [other, cues, rate])
+  return useMemo(
+    () => (other ? compareSheets(cuesInOrder(doc), other.cues, FRAME_RATES[rate].nominal) : NONE),
+    [other, cues, rate],
+  )
 }
 
 /** What the comparison found, by the id of a cue of this sheet or of the other. */
 export function useDifferences(): ReadonlyMap<string, Difference> {
   const lines = useComparison()
-  return useMemo(() => new Map(lines.flatMap((line) => [line.mine, line.theirs].flatMap((cue) => (cue ? [[cue.id, differenceOf(line)] as const] : [])))), [lines])
+  return useMemo(
+    () =>
+      new Map(
+        lines.flatMap((line) =>
+          [line.mine, line.theirs].flatMap((cue) => (cue ? [[cue.id, differenceOf(line)] as const] : [])),
+        ),
+      ),
+    [lines],
+  )
 }

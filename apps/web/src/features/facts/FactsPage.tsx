@@ -1,4 +1,16 @@
-import { addTracks, editReel, FRAME_RATES, freezeColumns, formatTimecode, nameByRule, readEntry, thawColumns, TRACK_TEMPLATE, tracksInOrder, type Frames } from '@yodel/core'
+import {
+  addTracks,
+  editReel,
+  FRAME_RATES,
+  freezeColumns,
+  formatTimecode,
+  nameByRule,
+  readEntry,
+  thawColumns,
+  TRACK_TEMPLATE,
+  tracksInOrder,
+  type Frames,
+} from '@yodel/core'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
 import { inkOf } from '../../sheet/ink.js'
@@ -55,19 +67,34 @@ function Line({ name, children }: { name: string; children: React.ReactNode }) {
 function Names() {
   const dispatch = useAppDispatch()
   const reel = useReel()
-  const set = (fields: Parameters<typeof editReel>[1]['fields']): boolean => dispatch(edit((doc) => editReel(doc, { fields })))
+  const set = (fields: Parameters<typeof editReel>[1]['fields']): boolean =>
+    dispatch(edit((doc) => editReel(doc, { fields })))
   const today = new Date().toISOString().slice(0, 10)
   return (
     <Part title="Names">
       <Line name="Show">{reel.show}</Line>
       <Line name="Company">
-        <TextField label="Company" value={reel.company} placeholder="—" onCommit={(company) => set({ company })} />
+        <TextField
+          label="Company"
+          value={reel.company}
+          placeholder="—"
+          onCommit={(company) => set({ company })}
+        />
       </Line>
       <Line name="Reel">
-        <TextField label="Name of the reel" value={reel.name} onCommit={(name) => name.trim() !== '' && set({ name: name.trim() })} />
+        <TextField
+          label="Name of the reel"
+          value={reel.name}
+          onCommit={(name) => name.trim() !== '' && set({ name: name.trim() })}
+        />
       </Line>
       <Line name="Files are named">
-        <TextField label="Naming rule" value={reel.nameRule} className="font-mono text-[12px]" onCommit={(nameRule) => set({ nameRule })} />
+        <TextField
+          label="Naming rule"
+          value={reel.nameRule}
+          className="font-mono text-[12px]"
+          onCommit={(nameRule) => set({ nameRule })}
+        />
         <span className="mt-1 block text-[12px] text-ink-2">
           <span className="font-mono break-all">{nameByRule(reel, 'mix', today)}.wav</span>
           <br />
@@ -88,7 +115,8 @@ function Times() {
     dispatch(viewActions.notify({ tone: 'problem', text: entry.message }))
     return null
   }
-  const set = (fields: Parameters<typeof editReel>[1]['fields']): boolean => dispatch(edit((doc) => editReel(doc, { fields })))
+  const set = (fields: Parameters<typeof editReel>[1]['fields']): boolean =>
+    dispatch(edit((doc) => editReel(doc, { fields })))
   const time = (label: string, value: number, onFrame: (frame: number) => boolean) => (
     <Line name={label}>
       <TextField
@@ -108,11 +136,21 @@ function Times() {
       {time('First frame', reel.firstFrame, (firstFrame) => set({ firstFrame }))}
       {time('Programme begins', reel.firstFrame + reel.programme, (at) => {
         if (at >= reel.firstFrame) return set({ programme: at - reel.firstFrame })
-        dispatch(viewActions.notify({ tone: 'problem', text: 'The programme can’t begin before the first frame of the reel.' }))
+        dispatch(
+          viewActions.notify({
+            tone: 'problem',
+            text: 'The programme can’t begin before the first frame of the reel.',
+          }),
+        )
         return false
       })}
-      {time('Ends', reel.firstFrame + reel.length, (at) => set({ length: Math.max(1, at - reel.firstFrame) }))}
-      <p className="mt-2 text-[12px] text-ink-2">Cues and sounds stay on their pictures when the first frame is numbered otherwise: only the numbers change.</p>
+      {time('Ends', reel.firstFrame + reel.length, (at) =>
+        set({ length: Math.max(1, at - reel.firstFrame) }),
+      )}
+      <p className="mt-2 text-[12px] text-ink-2">
+        Cues and sounds stay on their pictures when the first frame is numbered otherwise: only the numbers
+        change.
+      </p>
     </Part>
   )
 }
@@ -122,13 +160,17 @@ function Tracks() {
   const doc = useAppSelector((state) => state.document.doc)
   const tracks = tracksInOrder(doc)
   const frozen = tracks.some((track) => track.column > 0)
-  const missing = TRACK_TEMPLATE.filter(([category, name]) => !tracks.some((track) => track.category === category && track.name === name))
+  const missing = TRACK_TEMPLATE.filter(
+    ([category, name]) => !tracks.some((track) => track.category === category && track.name === name),
+  )
   return (
     <Part title="Tracks">
       <ul className="columns-2 text-[12.5px]">
         {tracks.map((track) => (
           <li key={track.id} className={`${inkOf(track)} truncate`}>
-            {track.column > 0 && <span className="mr-1 font-mono text-[11px] text-ink-2">{track.column}</span>}
+            {track.column > 0 && (
+              <span className="mr-1 font-mono text-[11px] text-ink-2">{track.column}</span>
+            )}
             <b className="mr-1.5 text-[11px] text-(--cat)">{track.category}</b>
             {track.name}
           </li>
@@ -138,7 +180,13 @@ function Tracks() {
       <Button
         className="mt-3"
         disabled={missing.length === 0}
-        onClick={() => dispatch(edit((now) => addTracks(now, { tracks: TRACK_TEMPLATE, ids: TRACK_TEMPLATE.map(() => crypto.randomUUID()) })))}
+        onClick={() =>
+          dispatch(
+            edit((now) =>
+              addTracks(now, { tracks: TRACK_TEMPLATE, ids: TRACK_TEMPLATE.map(() => crypto.randomUUID()) }),
+            ),
+          )
+        }
         title={missing.map(([category, name]) => `${category} ${name}`).join(', ')}
       >
         Add the usual {missing.length} tracks
@@ -170,12 +218,20 @@ function Milestones() {
             <span className="text-[11.5px] text-ink-2">
               {milestone.author}, {when(milestone.at, true)}
             </span>
-            <a href={`/api/reels/${reel.id}/cues.pdf?at=${milestone.seq}`} download className="text-[12px] underline">
+            <a
+              href={`/api/reels/${reel.id}/cues.pdf?at=${milestone.seq}`}
+              download
+              className="text-[12px] underline"
+            >
               PDF
             </a>
           </li>
         ))}
-        {milestones.length === 0 && <li className="text-ink-2">None yet. Name a state of the work, and Compare shows later what has changed since.</li>}
+        {milestones.length === 0 && (
+          <li className="text-ink-2">
+            None yet. Name a state of the work, and Compare shows later what has changed since.
+          </li>
+        )}
       </ul>
       <NewMilestone />
     </Part>

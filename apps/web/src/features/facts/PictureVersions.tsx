@@ -1,4 +1,15 @@
-import { editCut, FRAME_RATES, formatTimecode, frameToSample, nearestFrame, removeCut, sameSpeed, showCut, type Cut, type Frames } from '@yodel/core'
+import {
+  editCut,
+  FRAME_RATES,
+  formatTimecode,
+  frameToSample,
+  nearestFrame,
+  removeCut,
+  sameSpeed,
+  showCut,
+  type Cut,
+  type Frames,
+} from '@yodel/core'
 import { useState } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector } from '../../app/store.js'
@@ -15,7 +26,9 @@ export function PictureVersions() {
   const reel = useReel()
   const cuts = useAppSelector((state) => state.document.doc.cut)
   const [adding, setAdding] = useState(false)
-  const versions = [...cuts.values()].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }))
+  const versions = [...cuts.values()].sort((a, b) =>
+    a.name.localeCompare(b.name, undefined, { numeric: true }),
+  )
   return (
     <Part title="Picture">
       <ul className="flex flex-col gap-2">
@@ -51,7 +64,10 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
           label="Name of the version"
           value={cut.name}
           className="font-semibold"
-          onCommit={(name) => name.trim() !== '' && dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { name: name.trim() } })))}
+          onCommit={(name) =>
+            name.trim() !== '' &&
+            dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { name: name.trim() } })))
+          }
         />
         {current ? (
           <Chip className="border-gate font-semibold text-gate">current</Chip>
@@ -60,8 +76,12 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
         )}
       </div>
       <p className="text-[12px] text-ink-2">
-        {picture ? `${picture.name}, ${FRAME_RATES[picture.rate].label}, ${picture.frames.toLocaleString('en')} frames, ${picture.width}×${picture.height}` : 'Looking …'}
-        {picture && !sameSpeed(FRAME_RATES[picture.rate], rate) && <b className="text-gate"> not the reel’s rate</b>}
+        {picture
+          ? `${picture.name}, ${FRAME_RATES[picture.rate].label}, ${picture.frames.toLocaleString('en')} frames, ${picture.width}×${picture.height}`
+          : 'Looking …'}
+        {picture && !sameSpeed(FRAME_RATES[picture.rate], rate) && (
+          <b className="text-gate"> not the reel’s rate</b>
+        )}
       </p>
       <div className="mt-1 flex items-center gap-2 text-[12px]">
         <span className="text-ink-3">begins at</span>
@@ -73,11 +93,18 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
           className="max-w-[56px] font-mono"
           onCommit={(text) => {
             const offset = Number(text.trim())
-            return Number.isInteger(offset) && dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset } })))
+            return (
+              Number.isInteger(offset) &&
+              dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset } })))
+            )
           }}
         />
         <span className="text-ink-3">frames</span>
-        <Button look="bare" className="ml-auto px-1" onClick={() => dispatch(edit((doc) => removeCut(doc, { id: cut.id })))}>
+        <Button
+          look="bare"
+          className="ml-auto px-1"
+          onClick={() => dispatch(edit((doc) => removeCut(doc, { id: cut.id })))}
+        >
           Take out
         </Button>
       </div>
@@ -92,13 +119,17 @@ function LeaderCheck() {
   const picture = usePicture()
   const analysis = useAnalysis()
   const offset = usePictureOffset()
-  const cut = useAppSelector((state) => [...state.document.doc.cut.values()].find((candidate) => candidate.pictureId === reel.pictureId))
+  const cut = useAppSelector((state) =>
+    [...state.document.doc.cut.values()].find((candidate) => candidate.pictureId === reel.pictureId),
+  )
   if (!picture || !analysis) return null
   const rate = FRAME_RATES[reel.rate]
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
   const wanted = reel.programme - 2 * rate.nominal
-  if (!analysis.twoPop) return <p className="mt-2 text-[12px] text-ink-2">No 2-pop was heard in the first minute of the guide.</p>
-  const heard = offset + nearestFrame(frameToSample(analysis.twoPop.frame as Frames, FRAME_RATES[picture.rate]), rate)
+  if (!analysis.twoPop)
+    return <p className="mt-2 text-[12px] text-ink-2">No 2-pop was heard in the first minute of the guide.</p>
+  const heard =
+    offset + nearestFrame(frameToSample(analysis.twoPop.frame as Frames, FRAME_RATES[picture.rate]), rate)
   if (heard === wanted)
     return (
       <p className="mt-2 text-[12px] text-ink-2" data-leader="right">
@@ -108,11 +139,19 @@ function LeaderCheck() {
   return (
     <div className="mt-2 text-[12px]" role="alert" data-leader="wrong">
       <p className="text-gate">
-        2-pop heard at <span className="font-mono">{tc(heard)}</span>; for a programme at <span className="font-mono">{tc(reel.programme)}</span> it belongs at{' '}
+        2-pop heard at <span className="font-mono">{tc(heard)}</span>; for a programme at{' '}
+        <span className="font-mono">{tc(reel.programme)}</span> it belongs at{' '}
         <span className="font-mono">{tc(wanted)}</span>.
       </p>
       {cut && (
-        <Button className="mt-1" onClick={() => dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset: cut.offset + wanted - heard } })))}>
+        <Button
+          className="mt-1"
+          onClick={() =>
+            dispatch(
+              edit((doc) => editCut(doc, { id: cut.id, fields: { offset: cut.offset + wanted - heard } })),
+            )
+          }
+        >
           Move the picture by {wanted - heard} frames
         </Button>
       )}

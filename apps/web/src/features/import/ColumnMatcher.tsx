@@ -1,7 +1,15 @@
 import { CUE_FIELDS, type ColumnMatch, type IncomingSheet } from '@yodel/core'
 
 /** Which column of the file is which: guessed from its headings, to be set right here. */
-export function ColumnMatcher({ sheet, match, onMatch }: { sheet: IncomingSheet; match: ColumnMatch; onMatch: (match: ColumnMatch) => void }) {
+export function ColumnMatcher({
+  sheet,
+  match,
+  onMatch,
+}: {
+  sheet: IncomingSheet
+  match: ColumnMatch
+  onMatch: (match: ColumnMatch) => void
+}) {
   const fieldOf = (column: number): string => Object.entries(match).find(([, at]) => at === column)?.[0] ?? ''
   const set = (column: number, key: string): void => {
     const others = Object.entries(match).filter(([other, at]) => at !== column && other !== key)
@@ -13,7 +21,9 @@ export function ColumnMatcher({ sheet, match, onMatch }: { sheet: IncomingSheet;
         <li key={column} className="grid grid-cols-[1fr_130px] items-center gap-2 text-[12px]">
           <span className="min-w-0">
             <b className="block truncate font-semibold">{heading || `Column ${column + 1}`}</b>
-            <span className="block truncate text-[11px] text-ink-3">{sheet.rows.find((row) => (row[column] ?? '').trim() !== '')?.[column] ?? 'empty'}</span>
+            <span className="block truncate text-[11px] text-ink-3">
+              {sheet.rows.find((row) => (row[column] ?? '').trim() !== '')?.[column] ?? 'empty'}
+            </span>
           </span>
           <select
             aria-label={`${heading || `Column ${column + 1}`} is`}

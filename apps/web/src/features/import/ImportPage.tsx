@@ -26,7 +26,9 @@ import { ColumnMatcher } from './ColumnMatcher.js'
 
 const SHOWN = 300
 const RATES = FRAME_RATE_IDS.map((id) => [id, FRAME_RATES[id].label] as const)
-const CATEGORY_OPTIONS = CATEGORIES.map((category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const)
+const CATEGORY_OPTIONS = CATEGORIES.map(
+  (category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const,
+)
 
 /** Brings in a sheet that was made elsewhere: choose a file, match its columns, look at what would come, confirm. */
 export function ImportPage() {
@@ -45,7 +47,11 @@ export function ImportPage() {
   }
   return (
     <ReelPage>
-      <main className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => event.preventDefault()} onDrop={onDrop}>
+      <main
+        className="flex min-h-0 flex-1 flex-col"
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={onDrop}
+      >
         {sheet ? (
           <Preview
             key={sheet.name}
@@ -59,8 +65,8 @@ export function ImportPage() {
           <div className="mx-auto w-full max-w-[620px] px-6 py-10">
             <h1 className="text-[16px] font-bold">Import a sheet</h1>
             <p className="mt-1 text-ink-2">
-              CSV, TSV or XLSX as typed elsewhere; WebVTT or SRT, whose lines become dialogue cues; an EDL with events or markers; a WAV with markers. Nothing enters the reel
-              before you have seen it.
+              CSV, TSV or XLSX as typed elsewhere; WebVTT or SRT, whose lines become dialogue cues; an EDL
+              with events or markers; a WAV with markers. Nothing enters the reel before you have seen it.
             </p>
             <label className="mt-4 inline-flex min-h-7 cursor-pointer items-center rounded-[5px] border border-gate bg-gate px-3 py-1 font-semibold text-on-gate focus-within:outline-2">
               {isLoading ? 'Reading …' : 'Choose a file …'}
@@ -87,20 +93,37 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
   const [match, setMatch] = useState<ColumnMatch>(() => matchColumns(sheet.headings))
   const [rateId, setRateId] = useState<FrameRateId>(reel.rate)
   const [category, setCategory] = useState<Category>('FX')
-  const table = useMemo(() => ({ headings: sheet.headings, rows: sheet.rows, ...(sheet.lines ? { lines: sheet.lines } : {}) }), [sheet])
-  const preview = useMemo(() => previewImport(doc, table, match, { rate: FRAME_RATES[rateId], category }), [doc, table, match, rateId, category])
+  const table = useMemo(
+    () => ({ headings: sheet.headings, rows: sheet.rows, ...(sheet.lines ? { lines: sheet.lines } : {}) }),
+    [sheet],
+  )
+  const preview = useMemo(
+    () => previewImport(doc, table, match, { rate: FRAME_RATES[rateId], category }),
+    [doc, table, match, rateId, category],
+  )
   const found = preview.ok ? preview.value : null
   const problems = [...sheet.problems, ...(found?.problems ?? [])]
   const errors = problems.filter((problem) => problem.severity === 'error').length
   const rate = FRAME_RATES[reel.rate]
   const take = (): void => {
     if (!found) return
-    const done = dispatch(edit((now) => importCues(now, { cues: found.cues, ids: found.cues.map(() => crypto.randomUUID()), from: sheet.name })))
+    const done = dispatch(
+      edit((now) =>
+        importCues(now, {
+          cues: found.cues,
+          ids: found.cues.map(() => crypto.randomUUID()),
+          from: sheet.name,
+        }),
+      ),
+    )
     if (done) void navigate(`/reels/${reel.id}/list`)
   }
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr]">
-      <section className="overflow-y-auto border-r border-line bg-card px-4 py-4" aria-label="What the file says">
+      <section
+        className="overflow-y-auto border-r border-line bg-card px-4 py-4"
+        aria-label="What the file says"
+      >
         <h1 className="truncate text-[16px] font-bold" title={sheet.name}>
           {sheet.name}
         </h1>
@@ -112,7 +135,12 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
           </dd>
           <dt className="text-ink-3">Without category</dt>
           <dd>
-            <Choice label="Category of lines without one" value={category} options={CATEGORY_OPTIONS} onChange={setCategory} />
+            <Choice
+              label="Category of lines without one"
+              value={category}
+              options={CATEGORY_OPTIONS}
+              onChange={setCategory}
+            />
           </dd>
         </dl>
         <h2 className="mt-4 font-bold">Columns</h2>
@@ -135,7 +163,11 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
           </p>
         )}
         {problems.length > 0 && (
-          <ul className="max-h-[35%] shrink-0 overflow-y-auto border-b border-line bg-paper-2 px-4 py-2 text-[12px]" aria-label="Problems" data-problems>
+          <ul
+            className="max-h-[35%] shrink-0 overflow-y-auto border-b border-line bg-paper-2 px-4 py-2 text-[12px]"
+            aria-label="Problems"
+            data-problems
+          >
             {problems.slice(0, SHOWN).map((problem, index) => (
               <li key={index} className={problem.severity === 'error' ? 'text-gate' : 'text-ink-2'}>
                 <b className="font-mono">line {problem.line}</b> {problem.message}
@@ -169,7 +201,9 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
               ))}
             </tbody>
           </table>
-          {(found?.cues.length ?? 0) > SHOWN && <p className="p-3 text-ink-2">and {(found?.cues.length ?? 0) - SHOWN} more</p>}
+          {(found?.cues.length ?? 0) > SHOWN && (
+            <p className="p-3 text-ink-2">and {(found?.cues.length ?? 0) - SHOWN} more</p>
+          )}
         </div>
       </section>
     </div>

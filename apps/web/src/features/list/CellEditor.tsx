@@ -2,7 +2,15 @@ import type { CueField } from '@yodel/core'
 import { useRef, useState, type KeyboardEvent } from 'react'
 
 /** How editing of a cell ended, and where the focus goes next. */
-export type EditEnd = { readonly kind: 'leave' } | { readonly kind: 'commit'; readonly text: string; readonly all: boolean; readonly down: number; readonly right: number }
+export type EditEnd =
+  | { readonly kind: 'leave' }
+  | {
+      readonly kind: 'commit'
+      readonly text: string
+      readonly all: boolean
+      readonly down: number
+      readonly right: number
+    }
 
 /**
  * The field that stands in a cell while it is edited. Enter takes it and goes down, Tab goes right, Esc leaves,
@@ -10,7 +18,17 @@ export type EditEnd = { readonly kind: 'leave' } | { readonly kind: 'commit'; re
  *
  * @param onEnd - Returns false when the text was refused; the field then stays open.
  */
-export function CellEditor({ field, text: before, typed, onEnd }: { field: CueField; text: string; typed: string | null; onEnd: (end: EditEnd) => boolean }) {
+export function CellEditor({
+  field,
+  text: before,
+  typed,
+  onEnd,
+}: {
+  field: CueField
+  text: string
+  typed: string | null
+  onEnd: (end: EditEnd) => boolean
+}) {
   const [text, setText] = useState(typed ?? before)
   const ended = useRef(false)
   const end = (how: EditEnd): void => {
@@ -25,7 +43,8 @@ export function CellEditor({ field, text: before, typed, onEnd }: { field: CueFi
       end({ kind: 'commit', text, all, down, right })
     }
     if (event.key === 'Escape') end({ kind: 'leave' })
-    else if (event.key === 'Enter') commit(event.ctrlKey || event.metaKey ? 0 : event.shiftKey ? -1 : 1, 0, event.ctrlKey || event.metaKey)
+    else if (event.key === 'Enter')
+      commit(event.ctrlKey || event.metaKey ? 0 : event.shiftKey ? -1 : 1, 0, event.ctrlKey || event.metaKey)
     else if (event.key === 'Tab') commit(0, event.shiftKey ? -1 : 1)
   }
   const shared = {
@@ -33,7 +52,8 @@ export function CellEditor({ field, text: before, typed, onEnd }: { field: CueFi
     'aria-label': field.title,
     onKeyDown,
     'onBlur': () => end({ kind: 'commit', text, all: false, down: 0, right: 0 }),
-    'className': 'absolute inset-0 z-10 w-full border-2 border-focus bg-card px-1 text-[12px] text-ink outline-none',
+    'className':
+      'absolute inset-0 z-10 w-full border-2 border-focus bg-card px-1 text-[12px] text-ink outline-none',
     'data-editor': true,
   }
   if (field.choices) {

@@ -1,7 +1,15 @@
 import { cueField, editCells, type CellEdit, type Cue } from '@yodel/core'
 import type { Row, Table } from '@tanstack/react-table'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useCallback, useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+} from 'react'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
 import { edit } from '../reel/edits.js'
 import { useSession } from '../reel/session.js'
@@ -15,7 +23,15 @@ import { useGridKeys } from './useGridKeys.js'
 import { ROW, type ListView } from './listView.js'
 
 /** The spotting list as a spreadsheet: cells are typed, copied and pasted in blocks; picture and gate follow the row. */
-export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: ListView; onView: (view: ListView) => void }) {
+export function CueGrid({
+  table,
+  view,
+  onView,
+}: {
+  table: Table<Cue>
+  view: ListView
+  onView: (view: ListView) => void
+}) {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const { transport } = useSession()
@@ -25,10 +41,21 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
   const scroller = useRef<HTMLDivElement>(null)
   const rows = table.getRowModel().rows
   const columns = table.getVisibleLeafColumns()
-  const axes = useMemo(() => ({ rows: rows.filter((row) => !row.getIsGrouped()).map((row) => row.id), columns: columns.map((column) => column.id) }), [rows, columns])
+  const axes = useMemo(
+    () => ({
+      rows: rows.filter((row) => !row.getIsGrouped()).map((row) => row.id),
+      columns: columns.map((column) => column.id),
+    }),
+    [rows, columns],
+  )
   const block = useMemo(() => blockOf(selection, axes), [selection, axes])
   const width = columns.reduce((sum, column) => sum + column.getSize(), 0)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 })
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  })
 
   const focus = (next: GridSelection | null): void => {
     setSelection(next)
@@ -51,7 +78,8 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     // Only when another cue is chosen; rows change with every edit.
   }, [chosen])
 
-  const write = (cells: readonly CellEdit[], label?: string): boolean => dispatch(edit((now) => editCells(now, { cells, ...(label ? { label } : {}) })))
+  const write = (cells: readonly CellEdit[], label?: string): boolean =>
+    dispatch(edit((now) => editCells(now, { cells, ...(label ? { label } : {}) })))
   const onEnd = (end: EditEnd): boolean => {
     if (end.kind === 'commit' && selection) {
       const cells = end.all
@@ -75,7 +103,9 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     )
   const clear = (label: string): boolean =>
     write(
-      block.rows.flatMap((id) => block.columns.filter((key) => canClear(key)).map((field) => ({ id, field, text: '' }))),
+      block.rows.flatMap((id) =>
+        block.columns.filter((key) => canClear(key)).map((field) => ({ id, field, text: '' })),
+      ),
       label,
     )
   const onCopy = (event: ClipboardEvent): void => {
@@ -99,7 +129,13 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
       const key = selection?.focus.column
       if (key === undefined) return
       if (cueField(key).read) setTyped({ text })
-      else dispatch(viewActions.notify({ tone: 'plain', text: `${cueField(key).title} is computed and can’t be typed.` }))
+      else
+        dispatch(
+          viewActions.notify({
+            tone: 'plain',
+            text: `${cueField(key).title} is computed and can’t be typed.`,
+          }),
+        )
     },
     clear: () => clear('Clear cells'),
     fillDown: () => {
@@ -107,7 +143,9 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
       const cue = doc.cue.get(first ?? '')
       if (cue && rest.length > 0)
         write(
-          rest.flatMap((id) => block.columns.map((field) => ({ id, field, text: cueField(field).text(doc, cue) }))),
+          rest.flatMap((id) =>
+            block.columns.map((field) => ({ id, field, text: cueField(field).text(doc, cue) })),
+          ),
           'Fill down',
         )
     },
@@ -122,7 +160,10 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
     scroller.current?.focus({ preventScroll: true })
     focus(selectCell(selection, { row, column }, extend))
   }
-  const onPick = useCallback((row: string, column: string, extend: boolean) => latest.current(row, column, extend), [])
+  const onPick = useCallback(
+    (row: string, column: string, extend: boolean) => latest.current(row, column, extend),
+    [],
+  )
   const onOpen = useCallback(() => setTyped({ text: null }), [])
   const guarded = (event: KeyboardEvent): void => {
     if (typed === null) onKeyDown(event)
@@ -160,7 +201,12 @@ export function CueGrid({ table, view, onView }: { table: Table<Cue>; view: List
               focus={selection?.focus.row === row.id ? selection.focus.column : null}
               editor={
                 typed && selection?.focus.row === row.id ? (
-                  <CellEditor field={cueField(selection.focus.column)} text={cueField(selection.focus.column).text(doc, row.original)} typed={typed.text} onEnd={onEnd} />
+                  <CellEditor
+                    field={cueField(selection.focus.column)}
+                    text={cueField(selection.focus.column).text(doc, row.original)}
+                    typed={typed.text}
+                    onEnd={onEnd}
+                  />
                 ) : null
               }
               onPick={onPick}

@@ -1,11 +1,28 @@
 import type { Cue } from '@yodel/core'
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import {
+  closestCenter,
+  DndContext,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import type { Column } from '@tanstack/react-table'
 import { ROW, type ListView } from './listView.js'
 
 /** The headings: press to sort, again to turn round, a third time for the order of time; drag to move a column. */
-export function GridHead({ columns, width, view, onView }: { columns: readonly Column<Cue>[]; width: number; view: ListView; onView: (view: ListView) => void }) {
+export function GridHead({
+  columns,
+  width,
+  view,
+  onView,
+}: {
+  columns: readonly Column<Cue>[]
+  width: number
+  view: ListView
+  onView: (view: ListView) => void
+}) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return
@@ -16,7 +33,11 @@ export function GridHead({ columns, width, view, onView }: { columns: readonly C
     onView({ ...view, order })
   }
   return (
-    <div className="sticky top-0 z-20 flex border-b border-line bg-paper-2" style={{ width, height: ROW + 2 }} role="row">
+    <div
+      className="sticky top-0 z-20 flex border-b border-line bg-paper-2"
+      style={{ width, height: ROW + 2 }}
+      role="row"
+    >
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <SortableContext items={columns.map((column) => column.id)} strategy={horizontalListSortingStrategy}>
           {columns.map((column) => (
@@ -28,10 +49,22 @@ export function GridHead({ columns, width, view, onView }: { columns: readonly C
   )
 }
 
-function Heading({ column, view, onView }: { column: Column<Cue>; view: ListView; onView: (view: ListView) => void }) {
+function Heading({
+  column,
+  view,
+  onView,
+}: {
+  column: Column<Cue>
+  view: ListView
+  onView: (view: ListView) => void
+}) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: column.id })
   const sort = view.sort?.id === column.id ? view.sort : null
-  const turn = (): void => onView({ ...view, sort: !sort ? { id: column.id, desc: false } : sort.desc ? null : { id: column.id, desc: true } })
+  const turn = (): void =>
+    onView({
+      ...view,
+      sort: !sort ? { id: column.id, desc: false } : sort.desc ? null : { id: column.id, desc: true },
+    })
   return (
     <button
       ref={setNodeRef}

@@ -48,7 +48,13 @@ export const GridRow = memo(
               style={{ width: getSize() }}
               className={`relative shrink-0 truncate border-r border-hair px-1.5 text-[12px] leading-[25px] ${FIGURES.has(id) ? 'font-mono' : ''} ${inBlock ? 'bg-paper-3' : ''} ${focus === id ? 'outline-2 -outline-offset-2 outline-focus' : ''} ${id === 'words' && cue.state === 'omitted' ? 'line-through' : ''}`}
             >
-              {id === 'code' ? <b className="font-bold text-(--cat)">{text}</b> : id === 'state' ? `${STATE_MARKS[cue.state]} ${text}` : text}
+              {id === 'code' ? (
+                <b className="font-bold text-(--cat)">{text}</b>
+              ) : id === 'state' ? (
+                `${STATE_MARKS[cue.state]} ${text}`
+              ) : (
+                text
+              )}
               {focus === id && props.editor}
             </div>
           )
@@ -80,7 +86,9 @@ export function GroupRow({ row, top, width }: { row: Row<Cue>; top: number; widt
       className={`absolute left-0 flex items-baseline gap-2 border-b border-line bg-paper-2 px-1.5 text-[12px] leading-[25px] ${category ? `ink-${category}` : ''}`}
       style={{ top, width, height: ROW }}
     >
-      <b className={category ? 'text-(--cat)' : ''}>{category ? `${category} ${CATEGORY_NAMES[category]}` : String(value) || 'not said'}</b>
+      <b className={category ? 'text-(--cat)' : ''}>
+        {category ? `${category} ${CATEGORY_NAMES[category]}` : String(value) || 'not said'}
+      </b>
       <span className="text-ink-2">{row.subRows.length}</span>
     </div>
   )

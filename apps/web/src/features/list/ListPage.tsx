@@ -36,7 +36,14 @@ export function ListPage() {
     <ReelPage beside={<SelectionCard />}>
       <Overview />
       <section className="flex min-w-0 flex-1 flex-col" aria-label="List">
-        <ListToolbar view={view} onView={onView} shown={shown.length} total={total} onFind={() => setFinding(true)} onRenumber={() => setRenumbering(true)} />
+        <ListToolbar
+          view={view}
+          onView={onView}
+          shown={shown.length}
+          total={total}
+          onFind={() => setFinding(true)}
+          onRenumber={() => setRenumbering(true)}
+        />
         {finding && <FindReplace cues={shown.map((row) => row.original)} onClose={() => setFinding(false)} />}
         {shown.length > 0 ? (
           <CueGrid table={table} view={view} onView={onView} />
@@ -47,7 +54,12 @@ export function ListPage() {
             ) : (
               <>
                 None of {total} cues passes the filter.{' '}
-                <Button className="ml-2" onClick={() => onView({ ...view, search: PLAIN_VIEW.search, categories: [], states: [], noted: false })}>
+                <Button
+                  className="ml-2"
+                  onClick={() =>
+                    onView({ ...view, search: PLAIN_VIEW.search, categories: [], states: [], noted: false })
+                  }
+                >
                   Show all
                 </Button>
               </>

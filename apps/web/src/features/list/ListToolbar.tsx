@@ -17,10 +17,18 @@ const GROUPS = [
 ] as const
 
 /** Filters, grouping, columns, saved views, and what can be done with the whole list. */
-export function ListToolbar(props: { view: ListView; onView: (view: ListView) => void; shown: number; total: number; onFind: () => void; onRenumber: () => void }) {
+export function ListToolbar(props: {
+  view: ListView
+  onView: (view: ListView) => void
+  shown: number
+  total: number
+  onFind: () => void
+  onRenumber: () => void
+}) {
   const { view, onView } = props
   const reel = useReel()
-  const toggle = <T extends string>(list: readonly T[], value: T): T[] => (list.includes(value) ? list.filter((other) => other !== value) : [...list, value])
+  const toggle = <T extends string>(list: readonly T[], value: T): T[] =>
+    list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
       <label className="flex h-7 items-center gap-1.5 rounded-[3px] border border-line bg-card px-2">
@@ -56,7 +64,11 @@ export function ListToolbar(props: { view: ListView; onView: (view: ListView) =>
       </span>
       <Menu name={view.states.length > 0 ? `${view.states.length} states` : 'Any state'}>
         {cueStateSchema.options.map((state: CueState) => (
-          <Tick key={state} on={view.states.includes(state)} onChange={() => onView({ ...view, states: toggle(view.states, state) })}>
+          <Tick
+            key={state}
+            on={view.states.includes(state)}
+            onChange={() => onView({ ...view, states: toggle(view.states, state) })}
+          >
             {STATE_MARKS[state]} {STATE_NAMES[state]}
           </Tick>
         ))}
@@ -78,11 +90,17 @@ export function ListToolbar(props: { view: ListView; onView: (view: ListView) =>
       </select>
       <Menu name="Columns">
         {CUE_FIELDS.map((field) => (
-          <Tick key={field.key} on={!view.hidden.includes(field.key)} onChange={() => onView({ ...view, hidden: toggle(view.hidden, field.key) })}>
+          <Tick
+            key={field.key}
+            on={!view.hidden.includes(field.key)}
+            onChange={() => onView({ ...view, hidden: toggle(view.hidden, field.key) })}
+          >
             {field.title}
           </Tick>
         ))}
-        <p className="mt-1 border-t border-hair pt-1 text-[11px] text-ink-2">Drag headings to move columns.</p>
+        <p className="mt-1 border-t border-hair pt-1 text-[11px] text-ink-2">
+          Drag headings to move columns.
+        </p>
       </Menu>
       <Views view={view} onView={onView} />
       <span className="text-ink-2" role="status">
@@ -93,7 +111,10 @@ export function ListToolbar(props: { view: ListView; onView: (view: ListView) =>
           Replace …
         </Button>
         <Button onClick={props.onRenumber}>Renumber …</Button>
-        <Link to={`/reels/${reel.id}/import`} className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3">
+        <Link
+          to={`/reels/${reel.id}/import`}
+          className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3"
+        >
           Import …
         </Link>
         <Menu name="Export" right>
@@ -103,7 +124,12 @@ export function ListToolbar(props: { view: ListView; onView: (view: ListView) =>
             ['PDF', 'cues.pdf'],
             ['PDF with pictures', 'cues.pdf?thumbnails=1'],
           ].map(([name, path]) => (
-            <a key={path} href={`/api/reels/${reel.id}/${path}`} download className="block rounded px-2 py-1 whitespace-nowrap hover:bg-paper-3">
+            <a
+              key={path}
+              href={`/api/reels/${reel.id}/${path}`}
+              download
+              className="block rounded px-2 py-1 whitespace-nowrap hover:bg-paper-3"
+            >
               {name}
             </a>
           ))}
@@ -118,15 +144,28 @@ function Views({ view, onView }: { view: ListView; onView: (view: ListView) => v
   const [name, setName] = useState('')
   return (
     <Menu name="Views">
-      <button type="button" className="block w-full rounded px-2 py-1 text-left hover:bg-paper-3" onClick={() => onView(PLAIN_VIEW)}>
+      <button
+        type="button"
+        className="block w-full rounded px-2 py-1 text-left hover:bg-paper-3"
+        onClick={() => onView(PLAIN_VIEW)}
+      >
         Everything by time
       </button>
       {views.map((named) => (
         <span key={named.name} className="flex items-center">
-          <button type="button" className="min-w-0 flex-1 truncate rounded px-2 py-1 text-left hover:bg-paper-3" onClick={() => onView(named.view)}>
+          <button
+            type="button"
+            className="min-w-0 flex-1 truncate rounded px-2 py-1 text-left hover:bg-paper-3"
+            onClick={() => onView(named.view)}
+          >
             {named.name}
           </button>
-          <button type="button" aria-label={`Forget ${named.name}`} className="size-6 text-ink-3 hover:text-gate" onClick={() => setViews(saveNamedView(named.name, null))}>
+          <button
+            type="button"
+            aria-label={`Forget ${named.name}`}
+            className="size-6 text-ink-3 hover:text-gate"
+            onClick={() => setViews(saveNamedView(named.name, null))}
+          >
             ×
           </button>
         </span>
@@ -157,8 +196,12 @@ function Views({ view, onView }: { view: ListView; onView: (view: ListView) => v
 function Menu({ name, right = false, children }: { name: string; right?: boolean; children: ReactNode }) {
   return (
     <Popover className="relative">
-      <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">{name}</PopoverButton>
-      <PopoverPanel className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}>
+      <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">
+        {name}
+      </PopoverButton>
+      <PopoverPanel
+        className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}
+      >
         {children}
       </PopoverPanel>
     </Popover>

@@ -19,7 +19,10 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
   return (
     <Overlay open onClose={onClose} className="flex w-[460px] flex-col gap-3 p-5">
       <DialogTitle className="text-[16px] font-bold">Renumber by time</DialogTitle>
-      <p className="text-ink-2">Numbers that are out in the world, on paper or in a mail, will no longer fit. They can be taken back with Ctrl Z.</p>
+      <p className="text-ink-2">
+        Numbers that are out in the world, on paper or in a mail, will no longer fit. They can be taken back
+        with Ctrl Z.
+      </p>
       <div className="flex flex-wrap gap-3">
         {CATEGORIES.map((category) => (
           <label key={category} className={`ink-${category} flex items-center gap-1 font-bold text-(--cat)`}>
@@ -27,7 +30,11 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
               type="checkbox"
               checked={picked.includes(category)}
               onChange={() =>
-                setPicked(picked.includes(category) ? picked.filter((other) => other !== category) : CATEGORIES.filter((other) => other === category || picked.includes(other)))
+                setPicked(
+                  picked.includes(category)
+                    ? picked.filter((other) => other !== category)
+                    : CATEGORIES.filter((other) => other === category || picked.includes(other)),
+                )
               }
             />
             {category}
@@ -38,14 +45,22 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
         <Figure name="First number" value={first} onChange={setFirst} />
         <Figure name="Step" value={step} onChange={setStep} />
       </div>
-      <ul className="max-h-[220px] min-h-[60px] overflow-y-auto border-y border-line py-1 font-mono text-[12px]" aria-label="What would change">
+      <ul
+        className="max-h-[220px] min-h-[60px] overflow-y-auto border-y border-line py-1 font-mono text-[12px]"
+        aria-label="What would change"
+      >
         {pairs.slice(0, 200).map(([from, to]) => (
           <li key={from.id} className="flex gap-2">
-            <span className="w-[70px]">{cueCode(from)}</span>→<span className="w-[70px] font-bold">{cueCode(to)}</span>
+            <span className="w-[70px]">{cueCode(from)}</span>→
+            <span className="w-[70px] font-bold">{cueCode(to)}</span>
             <span className="truncate font-sans text-ink-2">{from.words}</span>
           </li>
         ))}
-        {pairs.length === 0 && <li className="font-sans text-ink-2">{preview.ok ? 'Every number is already as it would be.' : preview.message}</li>}
+        {pairs.length === 0 && (
+          <li className="font-sans text-ink-2">
+            {preview.ok ? 'Every number is already as it would be.' : preview.message}
+          </li>
+        )}
       </ul>
       <div className="flex gap-2">
         <Button
@@ -63,7 +78,15 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
   )
 }
 
-function Figure({ name, value, onChange }: { name: string; value: number; onChange: (value: number) => void }) {
+function Figure({
+  name,
+  value,
+  onChange,
+}: {
+  name: string
+  value: number
+  onChange: (value: number) => void
+}) {
   return (
     <label className="flex items-center gap-2">
       {name}

@@ -20,12 +20,17 @@ export function textToBlock(text: string): string[][] {
  * @param target - The selected block.
  * @param axes - All rows and columns on the screen.
  */
-export function pasteCells(block: readonly (readonly string[])[], target: GridAxes, axes: GridAxes): CellEdit[] {
+export function pasteCells(
+  block: readonly (readonly string[])[],
+  target: GridAxes,
+  axes: GridAxes,
+): CellEdit[] {
   const high = block.length
   const wide = Math.max(0, ...block.map((row) => row.length))
   const [top, left] = [axes.rows.indexOf(target.rows[0] ?? ''), axes.columns.indexOf(target.columns[0] ?? '')]
   if (high === 0 || wide === 0 || top < 0 || left < 0) return []
-  const times = (selected: number, size: number): number => (selected > size && selected % size === 0 ? selected : size)
+  const times = (selected: number, size: number): number =>
+    selected > size && selected % size === 0 ? selected : size
   const cells: CellEdit[] = []
   for (let down = 0; down < times(target.rows.length, high); down++) {
     for (let right = 0; right < times(target.columns.length, wide); right++) {

@@ -22,7 +22,13 @@ export function selectCell(selection: GridSelection | null, cell: CellRef, exten
 }
 
 /** Moves the focus by rows and columns, stopping at the edges; a row or column that has gone is taken as the first. */
-export function moveFocus(selection: GridSelection | null, axes: GridAxes, down: number, right: number, extend: boolean): GridSelection | null {
+export function moveFocus(
+  selection: GridSelection | null,
+  axes: GridAxes,
+  down: number,
+  right: number,
+  extend: boolean,
+): GridSelection | null {
   const { rows, columns } = axes
   if (rows.length === 0 || columns.length === 0) return null
   const clamp = (value: number, count: number): number => Math.max(0, Math.min(count - 1, value))
@@ -38,5 +44,8 @@ export function blockOf(selection: GridSelection | null, axes: GridAxes): GridAx
     const [from, to] = [all.indexOf(a), all.indexOf(b)].sort((x, y) => x - y) as [number, number]
     return from < 0 ? [] : all.slice(from, to + 1)
   }
-  return { rows: between(axes.rows, selection.anchor.row, selection.focus.row), columns: between(axes.columns, selection.anchor.column, selection.focus.column) }
+  return {
+    rows: between(axes.rows, selection.anchor.row, selection.focus.row),
+    columns: between(axes.columns, selection.anchor.column, selection.focus.column),
+  }
 }

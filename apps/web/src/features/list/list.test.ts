@@ -8,7 +8,10 @@ import { filterCues } from './useCueTable.js'
 
 const axes = { rows: ['a', 'b', 'c', 'd', 'e', 'f'], columns: ['in', 'words', 'notes'] }
 const block = (from: string, to: string): GridSelection => {
-  const [anchor, focus] = [from, to].map((cell) => ({ row: cell.split(' ')[0] as string, column: cell.split(' ')[1] as string }))
+  const [anchor, focus] = [from, to].map((cell) => ({
+    row: cell.split(' ')[0] as string,
+    column: cell.split(' ')[1] as string,
+  }))
   return { anchor: anchor as GridSelection['anchor'], focus: focus as GridSelection['focus'] }
 }
 
@@ -44,7 +47,8 @@ describe('blocks of cells', () => {
     ])
   })
   it('are laid from the corner, repeated where they fit a larger selection, and cut off at the edge', () => {
-    const told = (cells: ReturnType<typeof pasteCells>): string[] => cells.map((cell) => `${cell.id} ${cell.field} ${cell.text}`)
+    const told = (cells: ReturnType<typeof pasteCells>): string[] =>
+      cells.map((cell) => `${cell.id} ${cell.field} ${cell.text}`)
     expect(
       told(
         pasteCells(
@@ -57,7 +61,12 @@ describe('blocks of cells', () => {
         ),
       ),
     ).toEqual(['b words 1', 'b notes 2', 'c words 3', 'c notes 4'])
-    expect(told(pasteCells([['1'], ['2']], target('a in', 'd in'), axes))).toEqual(['a in 1', 'b in 2', 'c in 1', 'd in 2'])
+    expect(told(pasteCells([['1'], ['2']], target('a in', 'd in'), axes))).toEqual([
+      'a in 1',
+      'b in 2',
+      'c in 1',
+      'd in 2',
+    ])
     // Three rows are no whole number of two: the block is laid once.
     expect(told(pasteCells([['1'], ['2']], target('a in', 'c in'), axes))).toEqual(['a in 1', 'b in 2'])
     expect(
@@ -78,13 +87,17 @@ describe('blocks of cells', () => {
 
 describe('views of the list', () => {
   it('survive what an older version kept, or somebody broke', () => {
-    expect(readView('{"order":["words","gone"],"group":"scene"}')).toMatchObject({ group: 'scene', hidden: PLAIN_VIEW.hidden })
+    expect(readView('{"order":["words","gone"],"group":"scene"}')).toMatchObject({
+      group: 'scene',
+      hidden: PLAIN_VIEW.hidden,
+    })
     expect(readView('{"order":["words","gone"]}').order.slice(0, 2)).toEqual(['words', 'code'])
     expect(readView('{"order":["words"]}').order).toHaveLength(PLAIN_VIEW.order.length)
     expect(readView('no json')).toEqual(PLAIN_VIEW)
   })
   it('let through what fits every word and filter', () => {
-    const run = (doc: ReelDocument, change: ReturnType<typeof spotCue>): ReelDocument => expectOk(apply(doc, expectOk(change)))
+    const run = (doc: ReelDocument, change: ReturnType<typeof spotCue>): ReelDocument =>
+      expectOk(apply(doc, expectOk(change)))
     let doc = testReel()
     for (const [id, category, words] of [
       ['a', 'FX', 'Door shut'],
@@ -94,7 +107,8 @@ describe('views of the list', () => {
       doc = run(doc, spotCue(doc, { id, category, in: 10, out: 20, words }))
     doc = run(doc, editCues(doc, { edits: [{ id: 'b', fields: { state: 'ready', by: 'Mara' } }] }))
     doc = run(doc, addNote(doc, { id: 'n', cueId: 'c', frame: 0, words: 'harder?', author: 'Idris', at: '' }))
-    const ids = (view: Partial<typeof PLAIN_VIEW>): string[] => filterCues(doc, { ...PLAIN_VIEW, ...view }).map((cue) => cue.id)
+    const ids = (view: Partial<typeof PLAIN_VIEW>): string[] =>
+      filterCues(doc, { ...PLAIN_VIEW, ...view }).map((cue) => cue.id)
     expect(ids({})).toHaveLength(3)
     expect(ids({ search: 'door mara' })).toEqual(['b'])
     expect(ids({ search: 'fx 001' })).toEqual(['a'])

@@ -1,5 +1,22 @@
-import { CATEGORIES, coverageOf, cuesInOrder, CUE_FIELDS, cueStateSchema, STATE_NAMES, type Cue, type ReelDocument } from '@yodel/core'
-import { getCoreRowModel, getExpandedRowModel, getGroupedRowModel, getSortedRowModel, useReactTable, type ColumnDef, type Table } from '@tanstack/react-table'
+import {
+  CATEGORIES,
+  coverageOf,
+  cuesInOrder,
+  CUE_FIELDS,
+  cueStateSchema,
+  STATE_NAMES,
+  type Cue,
+  type ReelDocument,
+} from '@yodel/core'
+import {
+  getCoreRowModel,
+  getExpandedRowModel,
+  getGroupedRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type Table,
+} from '@tanstack/react-table'
 import { useMemo } from 'react'
 import { useAppSelector } from '../../app/store.js'
 import type { ListView } from './listView.js'
@@ -28,7 +45,8 @@ const WIDTHS: Readonly<Record<string, number>> = {
 
 /** What a column is sorted by: times and numbers as such, lists in their own order, words as words. */
 function sortValue(doc: ReelDocument, key: string, cue: Cue): string | number {
-  if (key === 'code' || key === 'category') return CATEGORIES.indexOf(cue.category) * 100_000 + (key === 'code' ? cue.number : 0)
+  if (key === 'code' || key === 'category')
+    return CATEGORIES.indexOf(cue.category) * 100_000 + (key === 'code' ? cue.number : 0)
   if (key === 'length') return cue.out - cue.in
   if (key === 'state') return cueStateSchema.options.indexOf(cue.state)
   if (key === 'covered') return ['nothing', 'partly', 'fully'].indexOf(coverageOf(doc, cue))
@@ -37,9 +55,16 @@ function sortValue(doc: ReelDocument, key: string, cue: Cue): string | number {
 }
 
 /** Cues that a view lets through, in the order of time. */
-export function filterCues(doc: ReelDocument, view: Pick<ListView, 'search' | 'categories' | 'states' | 'noted'>): Cue[] {
+export function filterCues(
+  doc: ReelDocument,
+  view: Pick<ListView, 'search' | 'categories' | 'states' | 'noted'>,
+): Cue[] {
   const words = view.search.toLowerCase().split(/\s+/).filter(Boolean)
-  const noted = view.noted ? new Set([...doc.note.values()].flatMap((note) => (note.closed || note.replyTo !== null ? [] : [note.cueId]))) : null
+  const noted = view.noted
+    ? new Set(
+        [...doc.note.values()].flatMap((note) => (note.closed || note.replyTo !== null ? [] : [note.cueId])),
+      )
+    : null
   return cuesInOrder(doc).filter((cue) => {
     if (view.categories.length > 0 && !view.categories.includes(cue.category)) return false
     if (view.states.length > 0 && !view.states.includes(cue.state)) return false
@@ -55,7 +80,10 @@ export function filterCues(doc: ReelDocument, view: Pick<ListView, 'search' | 'c
 export function useCueTable(view: ListView): Table<Cue> {
   const doc = useAppSelector((state) => state.document.doc)
   const { search, categories, states, noted } = view
-  const data = useMemo(() => filterCues(doc, { search, categories, states, noted }), [doc.cue, doc.note, search, categories, states, noted])
+  const data = useMemo(
+    () => filterCues(doc, { search, categories, states, noted }),
+    [doc.cue, doc.note, search, categories, states, noted],
+  )
   const columns = useMemo(
     (): ColumnDef<Cue, string | number>[] =>
       CUE_FIELDS.map((field) => ({
@@ -64,7 +92,8 @@ export function useCueTable(view: ListView): Table<Cue> {
         size: WIDTHS[field.key] ?? 100,
         accessorFn: (cue) => sortValue(doc, field.key, cue),
         sortingFn: (a, b, id) => compare(a.getValue(id), b.getValue(id)),
-        getGroupingValue: (cue) => (field.key === 'category' ? CATEGORIES.indexOf(cue.category) : field.text(doc, cue)),
+        getGroupingValue: (cue) =>
+          field.key === 'category' ? CATEGORIES.indexOf(cue.category) : field.text(doc, cue),
       })),
     // What cells sort by hangs on rate and coverage, which change with cues and clips.
     [doc.cue, doc.clip, doc.reel],
@@ -97,5 +126,7 @@ export function useCueTable(view: ListView): Table<Cue> {
 }
 
 function compare(a: unknown, b: unknown): number {
-  return typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b), undefined, { numeric: true })
+  return typeof a === 'number' && typeof b === 'number'
+    ? a - b
+    : String(a).localeCompare(String(b), undefined, { numeric: true })
 }

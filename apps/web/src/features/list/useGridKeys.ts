@@ -21,7 +21,16 @@ export function useGridKeys(grid: {
   const { transport } = useSession()
   return (event) => {
     const { selection, axes, focus } = grid
-    const move = (down: number, right: number): void => focus(moveFocus(selection, axes, down, right, event.shiftKey && event.key !== 'Tab' && event.key !== 'Enter'))
+    const move = (down: number, right: number): void =>
+      focus(
+        moveFocus(
+          selection,
+          axes,
+          down,
+          right,
+          event.shiftKey && event.key !== 'Tab' && event.key !== 'Enter',
+        ),
+      )
     const command = event.ctrlKey || event.metaKey
     const far = 1_000_000
     const acts: Record<string, () => void> = {
@@ -63,6 +72,9 @@ export function useGridKeys(grid: {
   }
 }
 
-function atEdge({ selection, axes }: { selection: GridSelection | null; axes: GridAxes }, backwards: boolean): boolean {
+function atEdge(
+  { selection, axes }: { selection: GridSelection | null; axes: GridAxes },
+  backwards: boolean,
+): boolean {
   return !selection || selection.focus.column === (backwards ? axes.columns[0] : axes.columns.at(-1))
 }

@@ -25,7 +25,8 @@ export function History() {
   const close = (): void => void dispatch(viewActions.setHistory(false))
   const back = async (entry: LogLine): Promise<void> => {
     const { data: then } = await reelAt({ reelId: reelId ?? '', seq: entry.seq })
-    if (then && dispatch(edit((doc) => goBack(doc, { then: documentOf(then.records), what: entry.label })))) close()
+    if (then && dispatch(edit((doc) => goBack(doc, { then: documentOf(then.records), what: entry.label }))))
+      close()
   }
   return (
     <Overlay open={open} onClose={close} className="flex max-h-[80vh] w-[640px] flex-col p-5">
@@ -34,7 +35,10 @@ export function History() {
       {!data && !problem && <p className="mt-2 text-ink-2">Asking the server …</p>}
       <ol className="mt-3 min-h-0 flex-1 overflow-y-auto text-[12px]" data-history>
         {data?.toReversed().map((entry) => (
-          <li key={entry.seq} className="grid grid-cols-[44px_1fr_110px_110px_124px] items-center gap-2 border-t border-hair py-1">
+          <li
+            key={entry.seq}
+            className="grid grid-cols-[44px_1fr_110px_110px_124px] items-center gap-2 border-t border-hair py-1"
+          >
             <span className="font-mono text-ink-3">{entry.seq}</span>
             <span className="truncate">
               {ROLES[entry.role]}
@@ -42,7 +46,11 @@ export function History() {
             </span>
             <span className="truncate text-ink-2">{entry.author}</span>
             <span className="text-ink-2">{when(entry.at, true)}</span>
-            {entry.seq === seq ? <span className="text-right text-ink-3">now</span> : <Button onClick={() => void back(entry)}>Go back to here</Button>}
+            {entry.seq === seq ? (
+              <span className="text-right text-ink-3">now</span>
+            ) : (
+              <Button onClick={() => void back(entry)}>Go back to here</Button>
+            )}
           </li>
         ))}
       </ol>

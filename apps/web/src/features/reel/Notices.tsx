@@ -9,7 +9,11 @@ const STAY_MS = 7000
 export function Notices() {
   const notices = useAppSelector((state) => state.view.notices)
   return (
-    <div className="pointer-events-none fixed bottom-4 left-1/2 z-50 flex w-[460px] max-w-[90vw] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
+    <div
+      className="pointer-events-none fixed bottom-4 left-1/2 z-50 flex w-[460px] max-w-[90vw] -translate-x-1/2 flex-col gap-2"
+      role="status"
+      aria-live="polite"
+    >
       {notices.map((notice) => (
         <Line key={notice.id} notice={notice} />
       ))}
@@ -24,9 +28,16 @@ function Line({ notice }: { notice: Notice }) {
     return () => clearTimeout(timer)
   }, [dispatch, notice.id])
   return (
-    <div className={`pointer-events-auto flex items-start gap-2 rounded-[5px] border bg-card px-3 py-2 shadow-sm ${notice.tone === 'problem' ? 'border-gate' : 'border-line'}`}>
+    <div
+      className={`pointer-events-auto flex items-start gap-2 rounded-[5px] border bg-card px-3 py-2 shadow-sm ${notice.tone === 'problem' ? 'border-gate' : 'border-line'}`}
+    >
       <span className="min-w-0 flex-1">{notice.text}</span>
-      <button type="button" aria-label="Close" className="grid size-6 place-items-center text-ink-3" onClick={() => dispatch(viewActions.dismiss(notice.id))}>
+      <button
+        type="button"
+        aria-label="Close"
+        className="grid size-6 place-items-center text-ink-3"
+        onClick={() => dispatch(viewActions.dismiss(notice.id))}
+      >
         <X size={14} />
       </button>
     </div>

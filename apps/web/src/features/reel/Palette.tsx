@@ -16,7 +16,9 @@ export function Palette({ actions }: { actions: readonly SheetAction[] }) {
     setQuery('')
   }
   const words = query.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = actions.filter((action) => words.every((word) => ` ${action.what.toLowerCase()}`.includes(` ${word}`)))
+  const found = actions.filter((action) =>
+    words.every((word) => ` ${action.what.toLowerCase()}`.includes(` ${word}`)),
+  )
   const choose = (action: SheetAction | null): void => {
     if (!action) return
     close()
@@ -36,7 +38,11 @@ export function Palette({ actions }: { actions: readonly SheetAction[] }) {
         />
         <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
           {found.map((action) => (
-            <ComboboxOption key={action.keys} value={action} className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3">
+            <ComboboxOption
+              key={action.keys}
+              value={action}
+              className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3"
+            >
               {action.what} <Kbd>{action.keys}</Kbd>
             </ComboboxOption>
           ))}

@@ -24,7 +24,9 @@ export function ReelGate() {
     dispatch(tryActions.reset())
     dispatch(searchActions.reset())
     dispatch(compareActions.putAway())
-    openReel(id, dispatch).catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
+    openReel(id, dispatch).catch((error: unknown) =>
+      setProblem(error instanceof Error ? error.message : String(error)),
+    )
   }, [id, dispatch])
   useEffect(() => {
     open()

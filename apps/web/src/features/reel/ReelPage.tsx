@@ -11,7 +11,15 @@ import { useReel } from './session.js'
  * @param beside - What stands under picture and transport at the left; a page without it has neither.
  * @param tools - More buttons for the bar.
  */
-export function ReelPage({ beside, tools, children }: { beside?: ReactNode; tools?: ReactNode; children: ReactNode }) {
+export function ReelPage({
+  beside,
+  tools,
+  children,
+}: {
+  beside?: ReactNode
+  tools?: ReactNode
+  children: ReactNode
+}) {
   const { id } = useReel()
   return (
     <div className="flex h-full flex-col">
@@ -23,7 +31,10 @@ export function ReelPage({ beside, tools, children }: { beside?: ReactNode; tool
         children
       ) : (
         <main className="flex min-h-0 flex-1">
-          <aside className="flex w-[296px] shrink-0 flex-col border-r border-line" aria-label="Picture and selection">
+          <aside
+            className="flex w-[296px] shrink-0 flex-col border-r border-line"
+            aria-label="Picture and selection"
+          >
             <PictureView />
             <TransportBar />
             {beside}

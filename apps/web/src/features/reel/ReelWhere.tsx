@@ -22,15 +22,25 @@ export function SaveMark() {
   const state = useAppSelector(({ document }) => document)
   const { savedAt, pending } = state
   const save = saveStateOf(state)
-  const time = savedAt ? new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false }) : ''
+  const time = savedAt
+    ? new Date(savedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
+    : ''
   return (
     <span
       role="status"
       data-save={save}
       className={save === 'away' ? 'font-semibold text-gate' : ''}
-      title={save === 'away' ? 'The server does not answer. What you do is kept in this browser and sent when it is back.' : undefined}
+      title={
+        save === 'away'
+          ? 'The server does not answer. What you do is kept in this browser and sent when it is back.'
+          : undefined
+      }
     >
-      {save === 'saved' ? `Saved ${time}` : save === 'saving' ? 'Saving …' : `Server away, ${pending.length} kept here`}
+      {save === 'saved'
+        ? `Saved ${time}`
+        : save === 'saving'
+          ? 'Saving …'
+          : `Server away, ${pending.length} kept here`}
     </span>
   )
 }

@@ -49,7 +49,13 @@ export function SheetPage() {
           >
             {showSounds ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
           </Button>
-          <Button look="bare" className="px-1.5" onClick={() => dispatch(viewActions.setHelp(true))} aria-label="Keys" title="Keys (?)">
+          <Button
+            look="bare"
+            className="px-1.5"
+            onClick={() => dispatch(viewActions.setHelp(true))}
+            aria-label="Keys"
+            title="Keys (?)"
+          >
             ?
           </Button>
         </>

@@ -37,13 +37,18 @@ const SEAM = 48_000
 const newId = (): string => crypto.randomUUID()
 
 /** What can be done with placed sounds beyond moving and trimming them. */
-export function makeClipCommands(dispatch: AppDispatch, store: AppStore, { transport, liveRide }: Pick<Session, 'transport' | 'liveRide'>) {
+export function makeClipCommands(
+  dispatch: AppDispatch,
+  store: AppStore,
+  { transport, liveRide }: Pick<Session, 'transport' | 'liveRide'>,
+) {
   const doc = (): ReelDocument => store.getState().document.doc
   const clips = (): Clip[] => store.getState().view.selected.flatMap((id) => doc().clip.get(id) ?? [])
   const ids = (): string[] => clips().map((clip) => clip.id)
   const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
   /** The track of the first chosen sound, or the chosen track. */
-  const chosenTrack = (): string | undefined => clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track.get(one))
+  const chosenTrack = (): string | undefined =>
+    clips()[0]?.trackId ?? store.getState().view.selected.find((one) => doc().track.get(one))
   const gate = (): number => frameToSample(transport.frame as Frames, rateOf(doc()))
 
   /** Does an edit of the chosen sounds; what it adds is chosen after. */
@@ -65,10 +70,20 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, { trans
   return {
     split: () => withChosen('split at the gate', (now) => splitClips(now, { ids: ids(), at: gate(), newId })),
     duplicate: () => withChosen('duplicated', (now) => duplicateClips(now, { ids: ids(), newId })),
-    crossfade: () => withChosen('crossfaded', (now) => crossfadeClips(now, { ids: ids(), length: CROSSFADE })),
-    reverse: () => withChosen('turned round', (now) => bendClips(now, { ids: ids(), fields: { reverse: !clips()[0]?.reverse }, label: 'Turn round' })),
+    crossfade: () =>
+      withChosen('crossfaded', (now) => crossfadeClips(now, { ids: ids(), length: CROSSFADE })),
+    reverse: () =>
+      withChosen('turned round', (now) =>
+        bendClips(now, { ids: ids(), fields: { reverse: !clips()[0]?.reverse }, label: 'Turn round' }),
+      ),
     swapSides: () =>
-      withChosen('mirrored', (now) => bendClips(now, { ids: ids(), fields: { sides: clips()[0]?.sides === 'swapped' ? 'kept' : 'swapped' }, label: 'Exchange left and right' })),
+      withChosen('mirrored', (now) =>
+        bendClips(now, {
+          ids: ids(),
+          fields: { sides: clips()[0]?.sides === 'swapped' ? 'kept' : 'swapped' },
+          label: 'Exchange left and right',
+        }),
+      ),
     /** Repeats a sound to the end of its cue; to the gate where it has none or the gate lies beyond. */
     repeat: () =>
       withChosen('repeated', (now) => {
@@ -101,13 +116,28 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, { trans
     },
     /** Each of the chosen sounds lower than the one before it. */
     stepGain: (db: number) =>
-      withChosen('made softer step by step', (now) => shapeClips(now, { ids: ids(), gainBy: db, stepBy: db, label: `Each ${Math.abs(db)} dB ${db < 0 ? 'softer' : 'louder'}` })),
+      withChosen('made softer step by step', (now) =>
+        shapeClips(now, {
+          ids: ids(),
+          gainBy: db,
+          stepBy: db,
+          label: `Each ${Math.abs(db)} dB ${db < 0 ? 'softer' : 'louder'}`,
+        }),
+      ),
     toggleLock: () => {
       const locked = !clips()[0]?.locked
-      withChosen('locked', (now) => shapeClips(now, { ids: ids(), fields: { locked }, label: locked ? 'Lock' : 'Unlock' }))
+      withChosen('locked', (now) =>
+        shapeClips(now, { ids: ids(), fields: { locked }, label: locked ? 'Lock' : 'Unlock' }),
+      )
     },
     group: (together: boolean) =>
-      withChosen('grouped', (now) => shapeClips(now, { ids: ids(), fields: { group: together ? newId() : '' }, label: together ? `Group ${ids().length} sounds` : 'Ungroup' })),
+      withChosen('grouped', (now) =>
+        shapeClips(now, {
+          ids: ids(),
+          fields: { group: together ? newId() : '' },
+          label: together ? `Group ${ids().length} sounds` : 'Ungroup',
+        }),
+      ),
     chooseAll: () => choose(clipsAfter(doc(), 0), 'in the reel'),
     chooseAfter: () => choose(clipsAfter(doc(), gate()), 'after the gate'),
     chooseLike: (alike: Alike) => {
@@ -118,19 +148,22 @@ export function makeClipCommands(dispatch: AppDispatch, store: AppStore, { trans
     /** Begins to have a track follow the picture. */
     follow: () => {
       const trackId = chosenTrack()
-      if (trackId === undefined) return say('Select a sound or a track first; then clicks on the picture say where its source is.')
+      if (trackId === undefined)
+        return say('Select a sound or a track first; then clicks on the picture say where its source is.')
       dispatch(viewActions.setFollowing({ trackId, seen: [] }))
     },
     /** Ends following: the pan ride of the clicks is kept, or nothing. @returns Whether a track was following. */
     endFollowing: (kept: boolean): boolean => {
       const { following } = store.getState().view
       if (!following) return false
-      if (!kept || dispatch(edit((now) => followSource(now, { ...following, newId })))) dispatch(viewActions.setFollowing(null))
+      if (!kept || dispatch(edit((now) => followSource(now, { ...following, newId }))))
+        dispatch(viewActions.setFollowing(null))
       return true
     },
     /** Begins or ends riding a track by hand: the one given, else that of the selected sound. */
     rideLive: (trackId = chosenTrack(), what = store.getState().view.ride ?? 'level') => {
-      if (trackId === undefined) return say('Select a sound or a track first; then it can be ridden while the reel plays.')
+      if (trackId === undefined)
+        return say('Select a sound or a track first; then it can be ridden while the reel plays.')
       dispatch(viewActions.select([trackId]))
       liveRide.toggle(trackId, what)
     },

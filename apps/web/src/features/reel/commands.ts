@@ -52,10 +52,18 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
   const setAtGate = (field: 'in' | 'out' | 'sync'): void => {
     if (field === 'sync' ? gate.syncToGate() : gate.trimToGate(field === 'in' ? 'head' : 'tail')) return
     const cue = selectedCue()
-    if (!cue) return refuse(`Select a cue or a sound first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`)
+    if (!cue)
+      return refuse(
+        `Select a cue or a sound first; then ${field === 'in' ? '[' : field === 'out' ? ']' : '\\'} sets its ${field} at the gate.`,
+      )
     const frame = transport.frameOnScreen
     // The out is the last frame seen, so the span ends after it.
-    const fields = field === 'out' ? { out: frame + 1 } : field === 'in' ? { in: frame, ...(cue.sync === cue.in ? { sync: frame } : {}) } : { sync: frame }
+    const fields =
+      field === 'out'
+        ? { out: frame + 1 }
+        : field === 'in'
+          ? { in: frame, ...(cue.sync === cue.in ? { sync: frame } : {}) }
+          : { sync: frame }
     dispatch(edit((now) => editCue(now, { id: cue.id, fields })))
   }
 
@@ -103,7 +111,8 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
       if (!cue) return
       const frame = transport.frameOnScreen
       // A tap of a few frames is a press, not a span.
-      if (transport.rolling && frame - cue.in > rateOf(doc()).nominal / 4) dispatch(edit((now) => editCue(now, { id, fields: { out: frame }, label: `Hold ${cueCode(cue)}` })))
+      if (transport.rolling && frame - cue.in > rateOf(doc()).nominal / 4)
+        dispatch(edit((now) => editCue(now, { id, fields: { out: frame }, label: `Hold ${cueCode(cue)}` })))
       dispatch(viewActions.setTyping(id))
     },
     /** Drops another cue like the one spotted last, with its category and words, at the gate. */
@@ -112,7 +121,20 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
       if (!last) return refuse('Nothing has been spotted yet that could be repeated; 1 to 6 drop a cue.')
       const id = crypto.randomUUID()
       const frame = transport.frameOnScreen
-      if (dispatch(edit((now) => spotCue(now, { id, category: last.category, in: frame, out: frame + last.out - last.in, words: last.words })))) dispatch(viewActions.spotted(id))
+      if (
+        dispatch(
+          edit((now) =>
+            spotCue(now, {
+              id,
+              category: last.category,
+              in: frame,
+              out: frame + last.out - last.in,
+              words: last.words,
+            }),
+          ),
+        )
+      )
+        dispatch(viewActions.spotted(id))
     },
     /** Jumps back three seconds; a rolling reel rolls on from there. */
     back: () => transport.goToFrame(transport.frame - 3 * rateOf(doc()).nominal),
@@ -138,9 +160,13 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     /** Typing has ended. */
     typed: () => void dispatch(viewActions.setTyping(null)),
     remove: () => {
-      if (selected().length > 0 && dispatch(edit((now) => deleteRecords(now, { ids: selected() })))) dispatch(viewActions.select([]))
+      if (selected().length > 0 && dispatch(edit((now) => deleteRecords(now, { ids: selected() }))))
+        dispatch(viewActions.select([]))
     },
-    gainBy: (db: number) => void dispatch(edit((now) => shapeClips(now, { ids: selectedClips().map((clip) => clip.id), gainBy: db }))),
+    gainBy: (db: number) =>
+      void dispatch(
+        edit((now) => shapeClips(now, { ids: selectedClips().map((clip) => clip.id), gainBy: db })),
+      ),
     nudgeFrames: (frames: number) => {
       const clip = selectedClips()[0]
       if (!clip) return nudge(0)
@@ -150,7 +176,8 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
       const frame = sampleToFrame(syncAt, rate)
       nudge(frameToSample((frame + frames) as Frames, rate) - frameToSample(frame, rate))
     },
-    nudgeTenths: (tenths: number) => nudge(Math.round((tenths * frameToSample(10_000 as Frames, rateOf(doc()))) / 100_000)),
+    nudgeTenths: (tenths: number) =>
+      nudge(Math.round((tenths * frameToSample(10_000 as Frames, rateOf(doc()))) / 100_000)),
     setIn: () => setAtGate('in'),
     setOut: () => setAtGate('out'),
     setSync: () => setAtGate('sync'),
@@ -175,7 +202,16 @@ function makeCommands(dispatch: AppDispatch, store: AppStore, session: Session) 
     },
     solo: () => {
       const track = doc().track.get(selectedClips()[0]?.trackId ?? '')
-      if (track) dispatch(edit((now) => editTrack(now, { id: track.id, fields: { solo: !track.solo }, label: `${track.solo ? 'End solo of' : 'Solo'} ${track.name}` })))
+      if (track)
+        dispatch(
+          edit((now) =>
+            editTrack(now, {
+              id: track.id,
+              fields: { solo: !track.solo },
+              label: `${track.solo ? 'End solo of' : 'Solo'} ${track.name}`,
+            }),
+          ),
+        )
       else refuse('Select a sound first; S solos its track.')
     },
     undo: () => void dispatch(turn('undo')),

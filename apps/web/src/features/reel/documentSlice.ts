@@ -1,4 +1,14 @@
-import { apply, EMPTY_DOCUMENT, invert, stacksFromLog, documentOf, type Change, type LoggedChange, type ReelDocument, type ReelState } from '@yodel/core'
+import {
+  apply,
+  EMPTY_DOCUMENT,
+  invert,
+  stacksFromLog,
+  documentOf,
+  type Change,
+  type LoggedChange,
+  type ReelDocument,
+  type ReelState,
+} from '@yodel/core'
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit'
 
 /** An act that can be taken back: what it was, and the change itself where this page made it. */
@@ -39,10 +49,22 @@ export interface DocumentState {
   readonly savedAt: string | null
 }
 
-const initialState: DocumentState = { reelId: null, doc: EMPTY_DOCUMENT, seq: 0, me: '', pending: [], undo: [], redo: [], save: 'saved', turning: 0, savedAt: null }
+const initialState: DocumentState = {
+  reelId: null,
+  doc: EMPTY_DOCUMENT,
+  seq: 0,
+  me: '',
+  pending: [],
+  undo: [],
+  redo: [],
+  save: 'saved',
+  turning: 0,
+  savedAt: null,
+}
 
 /** The document itself, not the draft of it that a reducer is given: thousands of records are copied at their own speed, and what is known of a table is found again. */
-const docOf = (state: DocumentState): ReelDocument => (original<object>(state) as DocumentState | undefined)?.doc ?? state.doc
+const docOf = (state: DocumentState): ReelDocument =>
+  (original<object>(state) as DocumentState | undefined)?.doc ?? state.doc
 
 const applied = (doc: ReelDocument, change: Change): ReelDocument => {
   const result = apply(doc, change)
@@ -88,24 +110,35 @@ const slice = createSlice({
     /** An asked undo or redo is done, or could not be. */
     turnOver: (state) => ({ ...state, turning: Math.max(0, state.turning - 1) }),
     /** The last act was taken back, or the last one taken back done again. */
-    turned: (state, { payload }: PayloadAction<{ role: 'undo' | 'redo'; act: Act; change: Change; changeId: string }>) => {
+    turned: (
+      state,
+      { payload }: PayloadAction<{ role: 'undo' | 'redo'; act: Act; change: Change; changeId: string }>,
+    ) => {
       const { role, act, change, changeId } = payload
       const kept = { ...act, change }
       const made = role === 'undo' ? invert(change) : change
       return {
         ...state,
         doc: applied(docOf(state), made),
-        pending: [...state.pending, { changeId, role, of: { seq: act.seq, changeId: act.changeId }, change: made }],
+        pending: [
+          ...state.pending,
+          { changeId, role, of: { seq: act.seq, changeId: act.changeId }, change: made },
+        ],
         undo: role === 'undo' ? state.undo.slice(0, -1) : [...state.undo, kept],
         redo: role === 'undo' ? [...state.redo, kept] : state.redo.slice(0, -1),
         save: state.save === 'away' ? ('away' as const) : ('saving' as const),
       }
     },
     /** The server has the first of the pending changes, and tells what others did before it. */
-    acknowledged: (state, { payload }: PayloadAction<{ changeId: string; seq: number; missed: LoggedChange[]; at: string }>) => {
+    acknowledged: (
+      state,
+      { payload }: PayloadAction<{ changeId: string; seq: number; missed: LoggedChange[]; at: string }>,
+    ) => {
       const { changeId, seq, missed } = payload
       const number = (act: Act): Act => (act.changeId === changeId ? { ...act, seq } : act)
-      const pending = state.pending.filter((item) => item.changeId !== changeId).map((item) => (item.of?.changeId === changeId ? { ...item, of: { ...item.of, seq } } : item))
+      const pending = state.pending
+        .filter((item) => item.changeId !== changeId)
+        .map((item) => (item.of?.changeId === changeId ? { ...item, of: { ...item.of, seq } } : item))
       return {
         ...state,
         doc: missed.reduce((doc, entry) => applied(doc, entry.change), docOf(state)),
@@ -128,4 +161,5 @@ export const documentActions = slice.actions
 export const documentReducer = slice.reducer
 
 /** How the reel stands with the server; an undo that is still being fetched is not saved either. */
-export const saveStateOf = ({ save, turning }: DocumentState): SaveState => (save === 'saved' && turning > 0 ? 'saving' : save)
+export const saveStateOf = ({ save, turning }: DocumentState): SaveState =>
+  save === 'saved' && turning > 0 ? 'saving' : save

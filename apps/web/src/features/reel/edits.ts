@@ -1,4 +1,13 @@
-import { apply, checkChange, changeSchema, invert, isEmpty, type Change, type ReelDocument, type Result } from '@yodel/core'
+import {
+  apply,
+  checkChange,
+  changeSchema,
+  invert,
+  isEmpty,
+  type Change,
+  type ReelDocument,
+  type Result,
+} from '@yodel/core'
 import type { AppDispatch, RootState } from '../../app/store.js'
 import { documentActions, type Act } from './documentSlice.js'
 import { viewActions } from './viewSlice.js'
@@ -37,12 +46,18 @@ let turning: Promise<void> = Promise.resolve()
 export function turn(role: 'undo' | 'redo'): Thunk<Promise<void>> {
   return (dispatch, getState) => {
     dispatch(documentActions.turnAsked())
-    turning = turning.then(() => turnOnce(role, dispatch, getState)).finally(() => dispatch(documentActions.turnOver()))
+    turning = turning
+      .then(() => turnOnce(role, dispatch, getState))
+      .finally(() => dispatch(documentActions.turnOver()))
     return turning
   }
 }
 
-async function turnOnce(role: 'undo' | 'redo', dispatch: AppDispatch, getState: () => RootState): Promise<void> {
+async function turnOnce(
+  role: 'undo' | 'redo',
+  dispatch: AppDispatch,
+  getState: () => RootState,
+): Promise<void> {
   const { reelId, [role]: acts } = getState().document
   const act = acts.at(-1)
   if (!act || !reelId) return
@@ -54,8 +69,13 @@ async function turnOnce(role: 'undo' | 'redo', dispatch: AppDispatch, getState: 
   const made = change && (role === 'undo' ? invert(change) : change)
   const applied = made && apply(doc, made)
   const after = made && applied?.ok ? checkChange(applied.value, made) : applied
-  const problem = !after ? 'The server does not answer, so what was done before the reload can’t be fetched.' : !after.ok ? after.message : null
-  if (!change || problem) dispatch(viewActions.notify({ tone: 'problem', text: `Can’t ${role} “${act.label}”. ${problem ?? ''}` }))
+  const problem = !after
+    ? 'The server does not answer, so what was done before the reload can’t be fetched.'
+    : !after.ok
+      ? after.message
+      : null
+  if (!change || problem)
+    dispatch(viewActions.notify({ tone: 'problem', text: `Can’t ${role} “${act.label}”. ${problem ?? ''}` }))
   else dispatch(documentActions.turned({ role, act, change, changeId: crypto.randomUUID() }))
 }
 

@@ -25,7 +25,8 @@ export function makeGateCommands(dispatch: AppDispatch, store: AppStore, transpo
   const doc = (): ReelDocument => store.getState().document.doc
   const clips = (): Clip[] => store.getState().view.selected.flatMap((id) => doc().clip.get(id) ?? [])
   const refuse = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
-  const frameStart = (frames: number): number => frameToSample((transport.frameOnScreen + frames) as Frames, rateOf(doc()))
+  const frameStart = (frames: number): number =>
+    frameToSample((transport.frameOnScreen + frames) as Frames, rateOf(doc()))
   /** Does one edit to each of the chosen sounds, as one step. */
   const toEach = (label: string, compute: (now: ReelDocument, clip: Clip) => Result<Change>): boolean => {
     const chosen = clips()
@@ -59,22 +60,40 @@ export function makeGateCommands(dispatch: AppDispatch, store: AppStore, transpo
       // The frame that is seen is the first or the last in which it sounds.
       toEach('Trim', (now, { id }) => trimClip(now, { id, end, to: frameStart(end === 'head' ? 0 : 1) })),
     /** Has the instant of the sound that stands at the gate be the one that must meet a frame. @returns Whether a sound was chosen. */
-    syncToGate: (): boolean => toEach('Sync point of', (now, clip) => shapeClips(now, { ids: [clip.id], fields: { sync: clip.offset + frameStart(0) - clip.start } })),
+    syncToGate: (): boolean =>
+      toEach('Sync point of', (now, clip) =>
+        shapeClips(now, { ids: [clip.id], fields: { sync: clip.offset + frameStart(0) - clip.start } }),
+      ),
     /** Has the chosen sounds fade in until the gate, or out from it. */
     fadeToGate: (end: 'fadeIn' | 'fadeOut') =>
       orSay(
         toEach(end === 'fadeIn' ? 'Fade in' : 'Fade out', (now, clip) =>
-          shapeClips(now, { ids: [clip.id], fields: { [end]: end === 'fadeIn' ? frameStart(0) - clip.start : clip.start + clip.length - frameStart(0) } }),
+          shapeClips(now, {
+            ids: [clip.id],
+            fields: {
+              [end]: end === 'fadeIn' ? frameStart(0) - clip.start : clip.start + clip.length - frameStart(0),
+            },
+          }),
         ),
       ),
     /** Moves the sound inside its clip. */
-    slipFrames: (frames: number) => orSay(toEach('Slip', (now, clip) => slipClip(now, { id: clip.id, by: framesAt(clip.start, frames) }))),
+    slipFrames: (frames: number) =>
+      orSay(toEach('Slip', (now, clip) => slipClip(now, { id: clip.id, by: framesAt(clip.start, frames) }))),
     /** Moves the boundary with the sound that follows. */
     rollFrames: (frames: number) => {
       const [first] = clips()
       const second = first && neighbourAt(doc(), first, 'tail')
-      if (!first || !second) return refuse(first ? `Nothing meets the end of ${first.name}.` : 'Select a sound first.')
-      dispatch(edit((now) => rollBoundary(now, { firstId: first.id, secondId: second.id, to: second.start + framesAt(second.start, frames) })))
+      if (!first || !second)
+        return refuse(first ? `Nothing meets the end of ${first.name}.` : 'Select a sound first.')
+      dispatch(
+        edit((now) =>
+          rollBoundary(now, {
+            firstId: first.id,
+            secondId: second.id,
+            to: second.start + framesAt(second.start, frames),
+          }),
+        ),
+      )
     },
     moveAcross: (by: 1 | -1) => {
       const ids = clips().map((clip) => clip.id)

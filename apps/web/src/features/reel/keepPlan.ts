@@ -11,7 +11,21 @@ function heardOf({ document, trying, view }: RootState) {
   const { clip, track, ride, insert } = document.doc
   const { place, held, sound, prepared, matched } = trying
   const { pulled, guide } = view
-  return [clip, track, ride, insert, place, held, place && sound, place && prepared, place && matched, pulled, view.riding?.writing && view.riding, view.compared, guide] as const
+  return [
+    clip,
+    track,
+    ride,
+    insert,
+    place,
+    held,
+    place && sound,
+    place && prepared,
+    place && matched,
+    pulled,
+    view.riding?.writing && view.riding,
+    view.compared,
+    guide,
+  ] as const
 }
 
 /**
@@ -19,7 +33,10 @@ function heardOf({ document, trying, view }: RootState) {
  *
  * @returns A way to say which guide there is, and a way to end it.
  */
-export function keepPlan(store: AppStore, engine: Engine): { setGuide: (guide: Guide | null) => void; end: () => void } {
+export function keepPlan(
+  store: AppStore,
+  engine: Engine,
+): { setGuide: (guide: Guide | null) => void; end: () => void } {
   let guide: Guide | null = null
   let heard: readonly unknown[] = []
   const plan = (): void => {

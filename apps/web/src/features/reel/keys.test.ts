@@ -22,15 +22,39 @@ const actions = [
 ]
 const press = (key: string, held = ''): string | null => {
   const has = (name: string): boolean => held.includes(name)
-  return actionOf(actions, { key, shiftKey: has('shift'), altKey: has('alt'), ctrlKey: has('ctrl'), metaKey: has('meta') })?.what ?? null
+  return (
+    actionOf(actions, {
+      key,
+      shiftKey: has('shift'),
+      altKey: has('alt'),
+      ctrlKey: has('ctrl'),
+      metaKey: has('meta'),
+    })?.what ?? null
+  )
 }
 
 describe('a key press', () => {
   it('means the action with just its modifiers', () => {
-    expect([press('o'), press('O', 'shift'), press('ArrowDown', 'alt'), press('ArrowDown', 'alt shift')]).toEqual(['o', 'shift o', 'alt ArrowDown', 'alt shift ArrowDown'])
-    expect([press('z'), press('z', 'ctrl'), press('z', 'meta'), press('o', 'ctrl'), press('o', 'alt')]).toEqual([null, 'ctrl z', 'ctrl z', null, null])
+    expect([
+      press('o'),
+      press('O', 'shift'),
+      press('ArrowDown', 'alt'),
+      press('ArrowDown', 'alt shift'),
+    ]).toEqual(['o', 'shift o', 'alt ArrowDown', 'alt shift ArrowDown'])
+    expect([
+      press('z'),
+      press('z', 'ctrl'),
+      press('z', 'meta'),
+      press('o', 'ctrl'),
+      press('o', 'alt'),
+    ]).toEqual([null, 'ctrl z', 'ctrl z', null, null])
   })
   it('may need Shift for a sign, with Caps Lock on as well, or have a twin', () => {
-    expect([press('?', 'shift'), press('O'), press('Backspace'), press('=')]).toEqual(['?', 'o', 'Delete', '+'])
+    expect([press('?', 'shift'), press('O'), press('Backspace'), press('=')]).toEqual([
+      '?',
+      'o',
+      'Delete',
+      '+',
+    ])
   })
 })

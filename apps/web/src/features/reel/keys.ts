@@ -9,15 +9,21 @@ const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+'
 /** Says whether a key press belongs to something else than the page: a field that is typed into, or an open dialog. */
 export function isTaken(event: KeyboardEvent): boolean {
   if (event.defaultPrevented || document.querySelector('[role="dialog"]')) return true
-  const field = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
+  const field =
+    event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
   return Boolean(field) && !(field as HTMLElement).matches('[type=checkbox], [type=file], [type=range]')
 }
 
 /** The action that a key press means, or null. Signs such as `?` need Shift on some keyboards, so it counts only where an action asks for it. */
-export function actionOf(actions: readonly SheetAction[], event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>): SheetAction | null {
+export function actionOf(
+  actions: readonly SheetAction[],
+  event: Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>,
+): SheetAction | null {
   const lower = event.key.length === 1 ? event.key.toLowerCase() : event.key
   const key = SAME[lower] ?? lower
-  const held = [(event.ctrlKey || event.metaKey) && 'ctrl', event.altKey && 'alt', event.shiftKey && 'shift'].filter(Boolean).join(' ')
+  const held = [(event.ctrlKey || event.metaKey) && 'ctrl', event.altKey && 'alt', event.shiftKey && 'shift']
+    .filter(Boolean)
+    .join(' ')
   const found = actions.find((action) => action.press === key && (action.with ?? '') === held)
   if (found || held !== 'shift') return found ?? null
   return actions.find((action) => action.press === key && action.with === undefined) ?? null
@@ -30,7 +36,8 @@ export function useSheetKeys(actions: readonly SheetAction[]): void {
     const held = new Map<string, string>()
     const onDown = (event: KeyboardEvent): void => {
       if (isTaken(event)) return
-      const category = event.ctrlKey || event.metaKey || event.altKey ? undefined : CATEGORIES[Number(event.key) - 1]
+      const category =
+        event.ctrlKey || event.metaKey || event.altKey ? undefined : CATEGORIES[Number(event.key) - 1]
       if (category) {
         event.preventDefault()
         if (event.repeat || held.has(event.code)) return
@@ -43,7 +50,9 @@ export function useSheetKeys(actions: readonly SheetAction[]): void {
       // Undo and redo have a listener of their own on every page of the reel.
       if (!action || action.press === 'z') return
       const onControl =
-        event.target instanceof HTMLElement && event.target.closest('button, a, [role="radio"]') !== null && !event.target.closest('[data-clip], [data-cue], [data-timecode]')
+        event.target instanceof HTMLElement &&
+        event.target.closest('button, a, [role="radio"]') !== null &&
+        !event.target.closest('[data-clip], [data-cue], [data-timecode]')
       if (onControl && (action.press === ' ' || action.press === 'Enter')) return
       event.preventDefault()
       action.run()
@@ -57,7 +66,8 @@ export function useSheetKeys(actions: readonly SheetAction[]): void {
     // A button that was clicked gives the keyboard back: mute, then Space, is to play and not to unmute.
     const onClick = (event: MouseEvent): void => {
       const byPointer = event.detail > 0
-      if (byPointer && event.target instanceof HTMLElement) event.target.closest<HTMLElement>('button:not([aria-expanded], [data-cue])')?.blur()
+      if (byPointer && event.target instanceof HTMLElement)
+        event.target.closest<HTMLElement>('button:not([aria-expanded], [data-cue])')?.blur()
     }
     window.addEventListener('keydown', onDown)
     window.addEventListener('keyup', onUp)

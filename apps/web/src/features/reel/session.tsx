@@ -1,4 +1,15 @@
-import { currentCut, FRAME_RATES, frameToSample, placeMarks, reelOf, type Analysis, type Frames, type Picture, type Reel, type ReelMarks } from '@yodel/core'
+import {
+  currentCut,
+  FRAME_RATES,
+  frameToSample,
+  placeMarks,
+  reelOf,
+  type Analysis,
+  type Frames,
+  type Picture,
+  type Reel,
+  type ReelMarks,
+} from '@yodel/core'
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
 import { api } from '../../app/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
@@ -36,7 +47,10 @@ export function useReel(): Reel {
 export function usePicture(): Picture | null {
   const { pictureId } = useReel()
   const [waiting, setWaiting] = useState(true)
-  const { data } = api.usePictureQuery(pictureId ?? '', { skip: pictureId === null, pollingInterval: waiting ? 700 : 0 })
+  const { data } = api.usePictureQuery(pictureId ?? '', {
+    skip: pictureId === null,
+    pollingInterval: waiting ? 700 : 0,
+  })
   useEffect(() => setWaiting(data?.state === 'waiting' || data === undefined), [data])
   return pictureId !== null && data?.id === pictureId ? data : null
 }
@@ -61,7 +75,13 @@ export function useMarks(): ReelMarks {
   const picture = usePicture()
   const offset = usePictureOffset()
   const { rate } = useReel()
-  return useMemo(() => (analysis && picture ? placeMarks(analysis, FRAME_RATES[rate], FRAME_RATES[picture.rate], offset) : NO_MARKS), [analysis, picture, offset, rate])
+  return useMemo(
+    () =>
+      analysis && picture
+        ? placeMarks(analysis, FRAME_RATES[rate], FRAME_RATES[picture.rate], offset)
+        : NO_MARKS,
+    [analysis, picture, offset, rate],
+  )
 }
 
 /** Opens sound and time for a reel and keeps what is heard in step with the document. */
@@ -83,7 +103,9 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     const liveRide = new LiveRide(dispatch, store, transport)
     setSession({ engine, listening, transport, liveRide })
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
-    Object.assign(window, { yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses } })
+    Object.assign(window, {
+      yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
+    })
     const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
     window.addEventListener('pagehide', keep)
     return () => {
@@ -118,6 +140,14 @@ function usePlan({ engine }: Session): void {
   }, [store, engine])
   useEffect(() => {
     const has = picture !== null && picture.guide > 0
-    kept?.setGuide(has ? { mediaId: `guide-${picture.id}`, length: picture.guide, start: frameToSample(offset as Frames, FRAME_RATES[rate]) } : null)
+    kept?.setGuide(
+      has
+        ? {
+            mediaId: `guide-${picture.id}`,
+            length: picture.guide,
+            start: frameToSample(offset as Frames, FRAME_RATES[rate]),
+          }
+        : null,
+    )
   }, [kept, picture?.id, picture?.guide, offset, rate])
 }

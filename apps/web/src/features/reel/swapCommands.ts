@@ -37,11 +37,19 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
 
   /** What sounds most like a recording, but lighter or heavier; null where nothing does, or it is on no shelf. */
   const alikeTo = async (soundId: string, how: 'lighter' | 'heavier'): Promise<Sound | null> => {
-    const [own, near] = await Promise.all([fetch(`/api/sounds/${encodeURIComponent(soundId)}`), fetch(`/api/sounds?${new URLSearchParams({ q: '', like: soundId })}`)])
+    const [own, near] = await Promise.all([
+      fetch(`/api/sounds/${encodeURIComponent(soundId)}`),
+      fetch(`/api/sounds?${new URLSearchParams({ q: '', like: soundId })}`),
+    ])
     if (!own.ok || !near.ok) return null
     const { weight } = (await own.json()) as Sound
     const { sounds } = (await near.json()) as SoundPage
-    return sounds.find((sound) => sound.id !== soundId && (how === 'lighter' ? sound.weight < weight - 2 : sound.weight > weight + 2)) ?? null
+    return (
+      sounds.find(
+        (sound) =>
+          sound.id !== soundId && (how === 'lighter' ? sound.weight < weight - 2 : sound.weight > weight + 2),
+      ) ?? null
+    )
   }
 
   return {
@@ -49,7 +57,8 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
     swap: () => {
       const { trying } = store.getState()
       const { sound } = trying
-      if (!sound) return say('Choose a sound in the pane first; it then takes the place of the selected ones.')
+      if (!sound)
+        return say('Choose a sound in the pane first; it then takes the place of the selected ones.')
       const other = soundToTry(sound, trying)
       const chosen = clips()
       if (chosen.length === 0) return say('Select a sound first; then it can be swapped.')
@@ -59,7 +68,12 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
     swapShortlisted: async () => {
       const [clip] = clips()
       const list = clip?.cueId ? shortlistOf(doc(), clip.cueId) : []
-      if (!clip || list.length === 0) return say(clip ? 'Its cue has no shortlist.' : 'Select a sound first; then the next of its cue’s shortlist takes its place.')
+      if (!clip || list.length === 0)
+        return say(
+          clip
+            ? 'Its cue has no shortlist.'
+            : 'Select a sound first; then the next of its cue’s shortlist takes its place.',
+        )
       const [from] = fileSpan(clip)
       // The same recording may stand on the list more than once, with other parts.
       const at = list.findIndex((one) => one.soundId === clip.soundId && (one.in ?? from) === from)
@@ -73,7 +87,10 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
     /** Puts another event of the same recording in the place of each chosen sound. */
     swapEvent: async (direction: 1 | -1) => {
       const chosen = clips().filter((clip) => clip.speed === 1 && !clip.reverse)
-      if (chosen.length === 0) return say('Select a sound first that is played straight on; then the next event of its recording takes its place.')
+      if (chosen.length === 0)
+        return say(
+          'Select a sound first that is played straight on; then the next event of its recording takes its place.',
+        )
       const swaps = await Promise.all(
         chosen.map(async (clip) => {
           const events = await eventsOf(clip.soundId)
@@ -81,7 +98,19 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
           const at = events.findIndex((event) => event[0] < to && event[2] > from)
           const next = events[(at + direction + events.length) % Math.max(1, events.length)]
           return next && events.length > 1
-            ? [{ id: clip.id, sound: { id: clip.soundId, name: clip.name, recorded: clip.recorded, from: next[0], sync: next[1], to: next[2] } }]
+            ? [
+                {
+                  id: clip.id,
+                  sound: {
+                    id: clip.soundId,
+                    name: clip.name,
+                    recorded: clip.recorded,
+                    from: next[0],
+                    sync: next[1],
+                    to: next[2],
+                  },
+                },
+              ]
             : []
         }),
       )
@@ -92,12 +121,19 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
     swapAlike: async (how: 'lighter' | 'heavier') => {
       const chosen = clips()
       if (chosen.length === 0) return say('Select a sound first; then another one like it takes its place.')
-      const found = new Map(await Promise.all([...new Set(chosen.map((clip) => clip.soundId))].map(async (soundId) => [soundId, await alikeTo(soundId, how)] as const)))
+      const found = new Map(
+        await Promise.all(
+          [...new Set(chosen.map((clip) => clip.soundId))].map(
+            async (soundId) => [soundId, await alikeTo(soundId, how)] as const,
+          ),
+        ),
+      )
       const swaps = chosen.flatMap(({ id, soundId }) => {
         const other = found.get(soundId)
         return other ? [{ id, sound: prepareSound(other, UNPREPARED) }] : []
       })
-      if (swaps.length === 0) return say(`Nothing like ${chosen.length === 1 ? 'it' : 'them'} on the shelves is ${how}.`)
+      if (swaps.length === 0)
+        return say(`Nothing like ${chosen.length === 1 ? 'it' : 'them'} on the shelves is ${how}.`)
       dispatch(edit((now) => swapClips(now, { swaps })))
     },
     /** Lays the events of the sound chosen in the pane on the chosen cues, or on the selected one and those of its category that follow without a sound. */
@@ -105,11 +141,21 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
       const { sound, event, prepared } = store.getState().trying
       const chosen = store.getState().view.selected.flatMap((id) => doc().cue.get(id) ?? [])
       const [first] = chosen
-      if (!sound || !first) return say('Choose a recording in the pane and a cue on the Sheet first; then its events are laid on that cue and the next ones.')
+      if (!sound || !first)
+        return say(
+          'Choose a recording in the pane and a cue on the Sheet first; then its events are laid on that cue and the next ones.',
+        )
       const events = (await eventsOf(sound.id)).slice(event ?? 0)
       const used = new Set([...doc().clip.values()].map((clip) => clip.cueId))
       const cues =
-        chosen.length > 1 ? chosen : cuesInOrder(doc()).filter((cue) => cue.category === first.category && cue.in >= first.in && (cue.id === first.id || !used.has(cue.id)))
+        chosen.length > 1
+          ? chosen
+          : cuesInOrder(doc()).filter(
+              (cue) =>
+                cue.category === first.category &&
+                cue.in >= first.in &&
+                (cue.id === first.id || !used.has(cue.id)),
+            )
       const places = cues
         .toSorted((a, b) => a.sync - b.sync)
         .slice(0, events.length)
@@ -117,7 +163,12 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
       if (places.length === 0) return say(`${sound.name} has no events left to lay.`)
       const whole = { ...prepareSound(sound, UNPREPARED), gain: prepared.gain }
       const before = doc()
-      if (!dispatch(edit((now) => layEvents(now, { sound: whole, events, places, category: first.category, newId })))) return
+      if (
+        !dispatch(
+          edit((now) => layEvents(now, { sound: whole, events, places, category: first.category, newId })),
+        )
+      )
+        return
       dispatch(viewActions.select([...doc().clip.keys()].filter((id) => !before.clip.has(id))))
     },
     /** Lays one event of the sound chosen in the pane on the frame that is on screen, also while it rolls, and goes on to the next event. */
@@ -125,7 +176,8 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
       // Now: the events may have to be fetched.
       const frame = transport.frameOnScreen
       const { sound, event, prepared } = store.getState().trying
-      if (!sound) return say('Choose a recording in the pane first; each press then lays its next event at the gate.')
+      if (!sound)
+        return say('Choose a recording in the pane first; each press then lays its next event at the gate.')
       const events = await eventsOf(sound.id)
       const index = Math.min(event ?? 0, events.length - 1)
       const one = events[index]
@@ -133,11 +185,29 @@ export function makeSwapCommands(dispatch: AppDispatch, store: AppStore, transpo
       const cue = doc().cue.get(store.getState().view.selected[0] ?? '')
       const whole = { ...prepareSound(sound, UNPREPARED), gain: prepared.gain }
       const places = [{ frame, cueId: cue?.id ?? null }]
-      if (!dispatch(edit((now) => layEvents(now, { sound: whole, events: [one], places, category: cue?.category ?? guessCategory(sound), newId })))) return
+      if (
+        !dispatch(
+          edit((now) =>
+            layEvents(now, {
+              sound: whole,
+              events: [one],
+              places,
+              category: cue?.category ?? guessCategory(sound),
+              newId,
+            }),
+          ),
+        )
+      )
+        return
       const next = (index + 1) % events.length
       dispatch(tryActions.takeEvent({ index: next, event: events[next] as SoundEvent }))
       if (next === 0 && events.length > 1)
-        dispatch(viewActions.notify({ tone: 'plain', text: `That was the last event of ${sound.name}; the next press begins again with its first.` }))
+        dispatch(
+          viewActions.notify({
+            tone: 'plain',
+            text: `That was the last event of ${sound.name}; the next press begins again with its first.`,
+          }),
+        )
     },
   }
 }

@@ -1,4 +1,15 @@
-import { emptyChange, frameToSample, ok, rateOf, shortlistOf, shortlistSound, type Candidate, type Cue, type Frames, type ReelDocument } from '@yodel/core'
+import {
+  emptyChange,
+  frameToSample,
+  ok,
+  rateOf,
+  shortlistOf,
+  shortlistSound,
+  type Candidate,
+  type Cue,
+  type Frames,
+  type ReelDocument,
+} from '@yodel/core'
 import { api } from '../../app/api.js'
 import type { AppDispatch, AppStore } from '../../app/store.js'
 import { keepTried, layersOf, triedIn } from '../sounds/tried.js'
@@ -13,7 +24,11 @@ const NOTHING = ok(emptyChange('Keep'))
 const TRY = { before: 0.75, longest: 6 } as const
 
 /** Trying sounds in place, keeping them or putting them back, and the shortlist of a cue. */
-export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transport, listening, engine }: Session) {
+export function makeTryCommands(
+  dispatch: AppDispatch,
+  store: AppStore,
+  { transport, listening, engine }: Session,
+) {
   const doc = (): ReelDocument => store.getState().document.doc
   const selectedCue = (): Cue | null => doc().cue.get(store.getState().view.selected[0] ?? '') ?? null
   const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
@@ -38,7 +53,11 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     const rate = rateOf(doc())
     const meet = frameToSample(frame as Frames, rate)
     const from = Math.max(0, Math.min(meet, ...clips.map((clip) => clip.start)) - TRY.before * 48_000)
-    const end = Math.max(...clips.map((clip) => clip.start + clip.length), cue ? frameToSample(cue.out as Frames, rate) : 0) + 12_000
+    const end =
+      Math.max(
+        ...clips.map((clip) => clip.start + clip.length),
+        cue ? frameToSample(cue.out as Frames, rate) : 0,
+      ) + 12_000
     transport.setLoop({ from: Math.round(from), to: Math.round(Math.min(end, from + TRY.longest * 48_000)) })
     transport.play()
   }
@@ -55,7 +74,8 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     if (store.getState().view.selected[0] !== candidate.cueId) dispatch(viewActions.select([candidate.cueId]))
     tryHere()
     const next = sounds.find((one) => one.id === following?.soundId)
-    if (next) engine.prepare(next.id, following?.in ?? 0, Math.min(next.length, (following?.in ?? 0) + 4 * 48_000))
+    if (next)
+      engine.prepare(next.id, following?.in ?? 0, Math.min(next.length, (following?.in ?? 0) + 4 * 48_000))
   }
 
   /** The shortlist of the cue that is tried for, else of the selected one, and where the tried sound stands on it; -1 for nowhere. */
@@ -63,7 +83,14 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     const { sound, prepared, place } = store.getState().trying
     const cueId = place?.cueId ?? selectedCue()?.id
     const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
-    return { list, at: place ? list.findIndex((one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out) : -1 }
+    return {
+      list,
+      at: place
+        ? list.findIndex(
+            (one) => one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out,
+          )
+        : -1,
+    }
   }
   const tryOnList = (list: readonly Candidate[], index: number): void => {
     const around = (at: number): Candidate | undefined => list[(at + list.length) % list.length]
@@ -74,7 +101,8 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
   const endTry = (): void => {
     const { place } = store.getState().trying
     // The keyboard goes back to the Sheet: the next press is for the next cue.
-    if (document.activeElement instanceof HTMLElement && document.activeElement.closest('[data-sounds]')) document.activeElement.blur()
+    if (document.activeElement instanceof HTMLElement && document.activeElement.closest('[data-sounds]'))
+      document.activeElement.blur()
     transport.stop()
     transport.setLoop(null)
     dispatch(tryActions.putBack())
@@ -99,8 +127,10 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     /** Keeps the tried sound sounding while others are tried beside it. */
     hold: () => {
       const { trying } = store.getState()
-      if (!trying.place || !trying.sound) return refuse('Try a sound first; then Shift Enter holds it, and another is tried beside it.')
-      if (layersOf(trying).length === trying.held.length) return refuse(`${trying.sound.name} is held already; choose another to try beside it.`)
+      if (!trying.place || !trying.sound)
+        return refuse('Try a sound first; then Shift Enter holds it, and another is tried beside it.')
+      if (layersOf(trying).length === trying.held.length)
+        return refuse(`${trying.sound.name} is held already; choose another to try beside it.`)
       dispatch(tryActions.hold())
     },
     putBack: endTry,
@@ -108,10 +138,12 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
     shortlist: () => {
       const { sound, prepared, place } = store.getState().trying
       const cueId = place?.cueId ?? selectedCue()?.id
-      if (!sound || cueId === undefined) return refuse(sound ? 'Select a cue first; its shortlist takes the sound.' : 'Choose a sound first.')
+      if (!sound || cueId === undefined)
+        return refuse(sound ? 'Select a cue first; its shortlist takes the sound.' : 'Choose a sound first.')
       const { in: from, out, sync } = prepared
       const id = crypto.randomUUID()
-      if (dispatch(edit((now) => shortlistSound(now, { id, cueId, sound, part: { in: from, out, sync } })))) say(`${sound.name} is on the shortlist.`)
+      if (dispatch(edit((now) => shortlistSound(now, { id, cueId, sound, part: { in: from, out, sync } }))))
+        say(`${sound.name} is on the shortlist.`)
     },
     tryCandidate,
     /** Tries the next candidate of the cue's shortlist, after the last one the first. */
@@ -127,7 +159,8 @@ export function makeTryCommands(dispatch: AppDispatch, store: AppStore, { transp
       return at >= 0
     },
     /** Decodes a result ahead, so that trying it makes no gap. */
-    prepare: (sound: { id: string; length: number }) => engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
+    prepare: (sound: { id: string; length: number }) =>
+      engine.prepare(sound.id, 0, Math.min(sound.length, 4 * 48_000)),
     trying: () => store.getState().trying.place !== null,
   }
 }

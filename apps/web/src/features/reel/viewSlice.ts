@@ -34,16 +34,30 @@ export interface ViewState {
   /** The ride that is drawn on the tracks, and edited instead of the sounds; null for none. */
   readonly ride: 'level' | 'pan' | null
   /** Clicks on the picture say where the source is: the track that follows it, and what was said so far (samples, 0 left to 1 right). */
-  readonly following: { readonly trackId: string; readonly seen: readonly (readonly [number, number])[] } | null
+  readonly following: {
+    readonly trackId: string
+    readonly seen: readonly (readonly [number, number])[]
+  } | null
   /** Folders of tracks that are folded together. */
   readonly folded: readonly string[]
   /** A track that is ridden by hand: where the hand stands, and whether it is being written. */
-  readonly riding: { readonly trackId: string; readonly what: 'level' | 'pan'; readonly value: number; readonly writing: boolean } | null
+  readonly riding: {
+    readonly trackId: string
+    readonly what: 'level' | 'pan'
+    readonly value: number
+    readonly writing: boolean
+  } | null
   readonly history: boolean
   /** The balance at the right, in the place of the sounds. */
   readonly showBalance: boolean
   /** An earlier balance laid beside the present one, whether it is heard instead, and by how many dB it is then changed to be as loud. */
-  readonly compared: { readonly name: string; readonly seq: number; readonly then: ReelDocument; readonly heard: boolean; readonly db: number } | null
+  readonly compared: {
+    readonly name: string
+    readonly seq: number
+    readonly then: ReelDocument
+    readonly heard: boolean
+    readonly db: number
+  } | null
   /** A record as it is being pulled: heard, and not in the document yet. */
   readonly pulled: ReelRecord | null
 }
@@ -80,31 +94,56 @@ const slice = createSlice({
   name: 'view',
   initialState: initialState as ViewState,
   reducers: {
-    reset: (state) => ({ ...initialState, zoom: state.zoom, guide: state.guide, showStrip: state.showStrip, showSounds: state.showSounds, showOverview: state.showOverview }),
+    reset: (state) => ({
+      ...initialState,
+      zoom: state.zoom,
+      guide: state.guide,
+      showStrip: state.showStrip,
+      showSounds: state.showSounds,
+      showOverview: state.showOverview,
+    }),
     select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
     toggleSelected: (state, { payload }: PayloadAction<string>) => ({
       ...state,
-      selected: state.selected.includes(payload) ? state.selected.filter((id) => id !== payload) : [...state.selected, payload],
+      selected: state.selected.includes(payload)
+        ? state.selected.filter((id) => id !== payload)
+        : [...state.selected, payload],
     }),
-    zoomTo: (state, { payload }: PayloadAction<number>) => ({ ...state, zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)) }),
+    zoomTo: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
+    }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
-    toggleSounds: (state) => ({ ...state, showSounds: state.showBalance || !state.showSounds, showBalance: false }),
+    toggleSounds: (state) => ({
+      ...state,
+      showSounds: state.showBalance || !state.showSounds,
+      showBalance: false,
+    }),
     toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
     compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
     toggleOverview: (state) => ({ ...state, showOverview: !state.showOverview }),
-    spotted: (state, { payload }: PayloadAction<string>) => ({ ...state, lastSpotted: payload, selected: [payload] }),
+    spotted: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      lastSpotted: payload,
+      selected: [payload],
+    }),
     setNoting: (state, { payload }: PayloadAction<ViewState['noting']>) => ({ ...state, noting: payload }),
     setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
     setPalette: (state, { payload }: PayloadAction<boolean>) => ({ ...state, palette: payload }),
     setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
     setRide: (state, { payload }: PayloadAction<ViewState['ride']>) => ({ ...state, ride: payload }),
-    setFollowing: (state, { payload }: PayloadAction<ViewState['following']>) => ({ ...state, following: payload }),
+    setFollowing: (state, { payload }: PayloadAction<ViewState['following']>) => ({
+      ...state,
+      following: payload,
+    }),
     toggleFolder: (state, { payload }: PayloadAction<string>) => ({
       ...state,
-      folded: state.folded.includes(payload) ? state.folded.filter((folder) => folder !== payload) : [...state.folded, payload],
+      folded: state.folded.includes(payload)
+        ? state.folded.filter((folder) => folder !== payload)
+        : [...state.folded, payload],
     }),
     setRiding: (state, { payload }: PayloadAction<ViewState['riding']>) => ({ ...state, riding: payload }),
     setHistory: (state, { payload }: PayloadAction<boolean>) => ({ ...state, history: payload }),
@@ -112,7 +151,10 @@ const slice = createSlice({
       const others = state.notices.filter((notice) => notice.text !== payload.text)
       return { ...state, notices: [...others, { id: ++noticeId, ...payload }].slice(-3) }
     },
-    dismiss: (state, { payload }: PayloadAction<number>) => ({ ...state, notices: state.notices.filter((notice) => notice.id !== payload) }),
+    dismiss: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      notices: state.notices.filter((notice) => notice.id !== payload),
+    }),
   },
 })
 

@@ -14,7 +14,13 @@ const JUMP = 12
 export function useWatchedSpans(category: Category | null): readonly Span[] {
   const { id } = useReel()
   const { data } = api.useWatchedQuery(id)
-  return useMemo(() => (category === null ? NONE : mergeSpans((data ?? []).filter((row) => row.category === category).flatMap((row) => row.spans))), [data, category])
+  return useMemo(
+    () =>
+      category === null
+        ? NONE
+        : mergeSpans((data ?? []).filter((row) => row.category === category).flatMap((row) => row.spans)),
+    [data, category],
+  )
 }
 
 /** While a pass is on, remembers which stretches have rolled through the gate. */

@@ -28,10 +28,21 @@ export class LiveRide {
     if (riding?.trackId === trackId && riding.what === what) return
     const { doc } = this.store.getState().document
     const points = rideOf(doc, trackId, what)
-    const ride = { at: points.map((point) => point.at), values: points.map((point) => point.value), bends: points.map((point) => point.bend) }
+    const ride = {
+      at: points.map((point) => point.at),
+      values: points.map((point) => point.value),
+      bends: points.map((point) => point.bend),
+    }
     const rest = what === 'pan' ? (doc.track.get(trackId)?.pan ?? 0) : 0
     this.dispatch(viewActions.setRide(what))
-    this.dispatch(viewActions.setRiding({ trackId, what, value: points.length > 0 ? rideValue(ride, this.transport.sample) : rest, writing: false }))
+    this.dispatch(
+      viewActions.setRiding({
+        trackId,
+        what,
+        value: points.length > 0 ? rideValue(ride, this.transport.sample) : rest,
+        writing: false,
+      }),
+    )
     this.unsubscribe = this.transport.subscribe((sample) => this.follow(sample))
   }
 
@@ -41,7 +52,9 @@ export class LiveRide {
     if (!riding) return
     const [low, high] = EDGES[riding.what]
     const value = Math.round(Math.max(low, Math.min(high, wanted)) * 100) / 100
-    this.dispatch(viewActions.setRiding({ ...riding, value, writing: riding.writing || this.transport.rolling }))
+    this.dispatch(
+      viewActions.setRiding({ ...riding, value, writing: riding.writing || this.transport.rolling }),
+    )
     if (this.transport.rolling) this.written.push([this.transport.sample, value])
   }
 
@@ -77,6 +90,9 @@ export class LiveRide {
     if (!riding?.writing) return
     this.dispatch(viewActions.setRiding({ ...riding, writing: false }))
     const { trackId, what } = riding
-    if (moments.length > 1) this.dispatch(edit((doc) => drawRide(doc, { trackId, what, moments, newId: () => crypto.randomUUID() })))
+    if (moments.length > 1)
+      this.dispatch(
+        edit((doc) => drawRide(doc, { trackId, what, moments, newId: () => crypto.randomUUID() })),
+      )
   }
 }

@@ -27,7 +27,9 @@ export function FolderChooser({ open, onClose }: { open: boolean; onClose: () =>
   return (
     <Overlay open={open} onClose={onClose} className="flex h-[480px] w-[560px] flex-col p-5">
       <h2 className="text-[16px] font-bold">Add a folder of recordings</h2>
-      <p className="text-ink-2">They are listened to and listed, never copied or changed. Folders in it are searched as well.</p>
+      <p className="text-ink-2">
+        They are listened to and listed, never copied or changed. Folders in it are searched as well.
+      </p>
       <TextField
         label="Path of a folder"
         value={path}
@@ -38,20 +40,32 @@ export function FolderChooser({ open, onClose }: { open: boolean; onClose: () =>
       <ul className="mt-2 min-h-0 flex-1 overflow-y-auto border-y border-line" data-folders>
         {path !== '' && (
           <li>
-            <button type="button" className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2" onClick={() => setPath(currentData?.parent ?? '')}>
+            <button
+              type="button"
+              className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2"
+              onClick={() => setPath(currentData?.parent ?? '')}
+            >
               <CornerLeftUp size={13} aria-hidden /> up
             </button>
           </li>
         )}
         {currentData?.folders.map((folder) => (
           <li key={folder.path}>
-            <button type="button" className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2" onClick={() => setPath(folder.path)}>
+            <button
+              type="button"
+              className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2"
+              onClick={() => setPath(folder.path)}
+            >
               <ChevronRight size={13} aria-hidden /> {folder.name}
             </button>
           </li>
         ))}
         {currentData?.folders.length === 0 && (
-          <li className="p-2 text-ink-2">{path === '' ? 'No folder may be read. Set YODEL_SOUND_ROOTS to the folders of your disks and start again.' : 'No folders in here.'}</li>
+          <li className="p-2 text-ink-2">
+            {path === ''
+              ? 'No folder may be read. Set YODEL_SOUND_ROOTS to the folders of your disks and start again.'
+              : 'No folders in here.'}
+          </li>
         )}
       </ul>
       {failure ? (

@@ -28,7 +28,9 @@ export function ShelfDialog({ shelf, job, onClose }: { shelf: Shelf; job: Job | 
           label={label}
           value={shelf[name]}
           placeholder={placeholder}
-          onCommit={(text) => (name === 'name' && text.trim() === '' ? false : void edit({ id: shelf.id, [name]: text.trim() }))}
+          onCommit={(text) =>
+            name === 'name' && text.trim() === '' ? false : void edit({ id: shelf.id, [name]: text.trim() })
+          }
         />
       </dd>
     </>
@@ -37,7 +39,12 @@ export function ShelfDialog({ shelf, job, onClose }: { shelf: Shelf; job: Job | 
     <Overlay open onClose={onClose} className="flex w-[620px] flex-col p-5">
       <h2 className="text-[16px] font-bold">{shelf.name}</h2>
       <p className="font-mono text-[11.5px] break-all text-ink-3">{shelf.root}</p>
-      {shelf.away && <p className="mt-1 text-gate">Its folder was not there at the last look. Its sounds stay in the index; connect the disk and index again.</p>}
+      {shelf.away && (
+        <p className="mt-1 text-gate">
+          Its folder was not there at the last look. Its sounds stay in the index; connect the disk and index
+          again.
+        </p>
+      )}
       <dl className="mt-3 grid grid-cols-[90px_1fr] items-baseline gap-x-3">
         {field('name', 'Name', '')}
         {field('licence', 'Licence', 'for sounds whose files name none')}
@@ -45,11 +52,20 @@ export function ShelfDialog({ shelf, job, onClose }: { shelf: Shelf; job: Job | 
         <dt className="text-ink-3">Seen by</dt>
         <dd>
           <label className="flex min-h-6 items-center gap-2">
-            <input type="checkbox" checked={shelf.shared} onChange={() => void edit({ id: shelf.id, shared: !shelf.shared })} /> everybody
+            <input
+              type="checkbox"
+              checked={shelf.shared}
+              onChange={() => void edit({ id: shelf.id, shared: !shelf.shared })}
+            />{' '}
+            everybody
           </label>
         </dd>
         <dt className="text-ink-3">Last look</dt>
-        <dd>{shelf.counts ? COUNTS.map(([key, words]) => `${shelf.counts?.[key] ?? 0} ${words}`).join(', ') : 'not finished yet'}</dd>
+        <dd>
+          {shelf.counts
+            ? COUNTS.map(([key, words]) => `${shelf.counts?.[key] ?? 0} ${words}`).join(', ')
+            : 'not finished yet'}
+        </dd>
         <dt className="text-ink-3">Changes</dt>
         <dd>{shelf.watched ? 'are noticed as they happen' : 'are found when it is indexed again'}</dd>
       </dl>

@@ -12,7 +12,10 @@ const LOOK_MS = 2500
 /** The shelves: which folders are indexed, how far, what came of it. */
 export const Shelves = memo(function Shelves() {
   // What happens in watched folders is noticed by the server; the page looks now and then.
-  const { data: shelves } = api.useShelvesQuery(undefined, { refetchOnMountOrArgChange: true, pollingInterval: LOOK_MS })
+  const { data: shelves } = api.useShelvesQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    pollingInterval: LOOK_MS,
+  })
   const [adding, setAdding] = useState(false)
   useNewSounds(shelves)
   return (
@@ -21,7 +24,11 @@ export const Shelves = memo(function Shelves() {
         Shelves
         <Button onClick={() => setAdding(true)}>Add a folder</Button>
       </h2>
-      {shelves?.length === 0 && <p className="text-[12px] text-ink-2">No shelf yet. Add a folder of recordings: they are listened to and listed, never copied or changed.</p>}
+      {shelves?.length === 0 && (
+        <p className="text-[12px] text-ink-2">
+          No shelf yet. Add a folder of recordings: they are listened to and listed, never copied or changed.
+        </p>
+      )}
       {shelves?.map((shelf) => (
         <ShelfLine key={shelf.id} shelf={shelf} />
       ))}
@@ -50,7 +57,13 @@ function ShelfLine({ shelf }: { shelf: Shelf }) {
   return (
     <div className="border-t border-hair py-1 text-[12px]" data-shelf={shelf.id}>
       <div className="flex items-center gap-1">
-        <input type="checkbox" checked={!off} onChange={() => dispatch(searchActions.toggleShelf(shelf.id))} aria-label={`Search ${shelf.name}`} title="Search this shelf" />
+        <input
+          type="checkbox"
+          checked={!off}
+          onChange={() => dispatch(searchActions.toggleShelf(shelf.id))}
+          aria-label={`Search ${shelf.name}`}
+          title="Search this shelf"
+        />
         <button
           type="button"
           className="flex min-h-6 min-w-0 flex-1 items-baseline gap-2 rounded-[3px] px-1 text-left hover:bg-paper-2"
@@ -82,13 +95,20 @@ export function JobLine({ shelf, job }: { shelf: Shelf; job: Job }) {
   const paused = job.state === 'paused'
   return (
     <div className="px-1">
-      <progress className="h-1.5 w-full accent-(--gate)" max={1} value={job.progress} aria-label={`Indexing ${shelf.name}`} />
+      <progress
+        className="h-1.5 w-full accent-(--gate)"
+        max={1}
+        value={job.progress}
+        aria-label={`Indexing ${shelf.name}`}
+      />
       <p className="text-[11.5px] text-ink-2">
         {paused ? 'Paused. ' : job.state === 'waiting' ? 'Waiting for its turn. ' : ''}
         {job.message}
       </p>
       <div className="flex gap-1">
-        <Button onClick={() => void pause({ id: job.id, pause: !paused })}>{paused ? 'Go on' : 'Pause'}</Button>
+        <Button onClick={() => void pause({ id: job.id, pause: !paused })}>
+          {paused ? 'Go on' : 'Pause'}
+        </Button>
         <Button onClick={() => void cancel(job.id)}>Cancel</Button>
       </div>
     </div>
@@ -102,7 +122,10 @@ function useShelfJob(shelf: Shelf): Job | null {
   const dispatch = useAppDispatch()
   const [watching, setWatching] = useState(true)
   const wasBusy = useRef(false)
-  const { data: job } = api.useJobQuery(shelf.jobId ?? '', { skip: shelf.jobId === null, pollingInterval: watching ? BUSY_MS : 0 })
+  const { data: job } = api.useJobQuery(shelf.jobId ?? '', {
+    skip: shelf.jobId === null,
+    pollingInterval: watching ? BUSY_MS : 0,
+  })
   const state = job?.id === shelf.jobId ? job?.state : undefined
   useEffect(() => {
     const busy = state === undefined || state === 'waiting' || state === 'running' || state === 'paused'

@@ -1,4 +1,12 @@
-import { FRAME_RATES, FRAME_RATE_IDS, formatLength, formatTimecode, type FrameRateId, type ReelSummary, type Show } from '@yodel/core'
+import {
+  FRAME_RATES,
+  FRAME_RATE_IDS,
+  formatLength,
+  formatTimecode,
+  type FrameRateId,
+  type ReelSummary,
+  type Show,
+} from '@yodel/core'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, messageOf } from '../../app/api.js'
@@ -23,7 +31,12 @@ export function ShowsPage() {
             </p>
           ) : null}
           {!shows && !error && <p className="text-ink-2">Looking for shows …</p>}
-          {shows?.length === 0 && <p className="mb-6 text-[16px]">No show yet. Make the first reel: its rate and its start are fixed once, and everything counts from there.</p>}
+          {shows?.length === 0 && (
+            <p className="mb-6 text-[16px]">
+              No show yet. Make the first reel: its rate and its start are fixed once, and everything counts
+              from there.
+            </p>
+          )}
           {shows?.map((show) => (
             <section key={show.id} className="mb-8" aria-label={show.name}>
               <h1 className="text-[16px] font-bold">{show.name}</h1>
@@ -51,9 +64,14 @@ function ReelLine({ summary }: { summary: ReelSummary }) {
   const rate = FRAME_RATES[reel.rate]
   return (
     <li className="border-b border-line">
-      <Link to={`/reels/${summary.id}`} className="grid grid-cols-[1fr_150px_150px_150px] items-baseline gap-4 px-2 py-3 hover:bg-card">
+      <Link
+        to={`/reels/${summary.id}`}
+        className="grid grid-cols-[1fr_150px_150px_150px] items-baseline gap-4 px-2 py-3 hover:bg-card"
+      >
         <b className="text-[13px] font-semibold">{reel.name}</b>
-        <span className="font-mono text-[12px] text-ink-2">{formatTimecode(reel.firstFrame + reel.programme, rate)}</span>
+        <span className="font-mono text-[12px] text-ink-2">
+          {formatTimecode(reel.firstFrame + reel.programme, rate)}
+        </span>
         <span className="text-ink-2">
           {rate.label}, <span className="font-mono text-[12px]">{formatLength(reel.length, rate)}</span>
         </span>
@@ -94,7 +112,14 @@ function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone: () => 
       <h2 className="col-span-2 text-[13px] font-bold">New reel</h2>
       <label>
         Show
-        <input required name="show" list="known-shows" defaultValue={shows[0]?.name ?? ''} autoComplete="off" className={field} />
+        <input
+          required
+          name="show"
+          list="known-shows"
+          defaultValue={shows[0]?.name ?? ''}
+          autoComplete="off"
+          className={field}
+        />
         <datalist id="known-shows">
           {shows.map((show) => (
             <option key={show.id} value={show.name} />

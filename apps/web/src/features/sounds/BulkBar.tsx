@@ -26,7 +26,8 @@ export function BulkBar({ ids, onDone }: { ids: string[]; onDone: () => void }) 
   const { data: kits } = api.useKitsQuery()
   const kit = useAppSelector((state) => state.search.kit)
   const say = (words: string): void => void dispatch(viewActions.notify({ tone: 'plain', text: words }))
-  const fail = (error: unknown): void => void dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) }))
+  const fail = (error: unknown): void =>
+    void dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) }))
   const save = (fields: SoundEdit): void => {
     edit({ ids, edit: fields })
       .unwrap()
@@ -53,7 +54,12 @@ export function BulkBar({ ids, onDone }: { ids: string[]; onDone: () => void }) 
       <Button onClick={() => save({ [field]: text.trim() })}>Write</Button>
       <Stars rating={0} onRate={(rating) => save({ rating })} />
       {kits && kits.length > 0 && (
-        <Choice label="Put into kit" value="" options={[['', 'Put into kit …'], ...kits.map((one) => [one.id, one.name] as const)]} onChange={(id) => id !== '' && put(id, true)} />
+        <Choice
+          label="Put into kit"
+          value=""
+          options={[['', 'Put into kit …'], ...kits.map((one) => [one.id, one.name] as const)]}
+          onChange={(id) => id !== '' && put(id, true)}
+        />
       )}
       {kit && <Button onClick={() => put(kit.id, false)}>Take out of {kit.name}</Button>}
       <Button look="bare" className="ml-auto" onClick={onDone}>

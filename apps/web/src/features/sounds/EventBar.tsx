@@ -8,7 +8,11 @@ import { useSoundHands } from './hands.js'
 import { tryActions } from './trySlice.js'
 
 /** Steps through the events of a recording; each can be used as a sound of its own. */
-export function useEventSteps(sound: Sound | null): { events: readonly SoundEvent[]; step: (by: 1 | -1) => void; whole: () => void } {
+export function useEventSteps(sound: Sound | null): {
+  events: readonly SoundEvent[]
+  step: (by: 1 | -1) => void
+  whole: () => void
+} {
   const dispatch = useAppDispatch()
   const { listening } = useSoundHands()
   const at = useAppSelector((state) => state.trying.event)
@@ -45,7 +49,9 @@ export function EventBar({ sound }: { sound: Sound }) {
       <Button className="px-1.5" aria-label="Previous event" onClick={() => step(-1)}>
         <Kbd>←</Kbd>
       </Button>
-      <span className="min-w-[92px] text-center font-mono text-[12px]">{at === null ? `${events.length} events` : `event ${at + 1} of ${events.length}`}</span>
+      <span className="min-w-[92px] text-center font-mono text-[12px]">
+        {at === null ? `${events.length} events` : `event ${at + 1} of ${events.length}`}
+      </span>
       <Button className="px-1.5" aria-label="Next event" onClick={() => step(1)}>
         <Kbd>→</Kbd>
       </Button>
@@ -78,34 +84,80 @@ function Splitter({ sound, events }: { sound: Sound; events: readonly SoundEvent
   const failure = splitting.error ?? setting.error
   return (
     <Popover className="relative">
-      <PopoverButton className="min-h-6 rounded-[3px] border border-line px-1.5 text-[12px] hover:border-ink-3">Split…</PopoverButton>
-      <PopoverPanel anchor="top end" className="z-40 mb-1 w-[270px] rounded-[6px] border border-line bg-card p-3 text-[12px] shadow-lg">
+      <PopoverButton className="min-h-6 rounded-[3px] border border-line px-1.5 text-[12px] hover:border-ink-3">
+        Split…
+      </PopoverButton>
+      <PopoverPanel
+        anchor="top end"
+        className="z-40 mb-1 w-[270px] rounded-[6px] border border-line bg-card p-3 text-[12px] shadow-lg"
+      >
         <label className="flex items-center gap-2">
           <span className="w-28">Quiet between</span>
-          <input type="range" min={20} max={1000} step={10} value={quiet} onChange={(event) => setQuiet(Number(event.target.value))} className="min-w-0 flex-1 accent-(--gate)" />
+          <input
+            type="range"
+            min={20}
+            max={1000}
+            step={10}
+            value={quiet}
+            onChange={(event) => setQuiet(Number(event.target.value))}
+            className="min-w-0 flex-1 accent-(--gate)"
+          />
           <span className="w-14 text-right font-mono">{quiet} ms</span>
         </label>
         <label className="flex items-center gap-2">
           <span className="w-28">New attack rises</span>
-          <input type="range" min={4} max={30} value={rise} onChange={(event) => setRise(Number(event.target.value))} className="min-w-0 flex-1 accent-(--gate)" />
+          <input
+            type="range"
+            min={4}
+            max={30}
+            value={rise}
+            onChange={(event) => setRise(Number(event.target.value))}
+            className="min-w-0 flex-1 accent-(--gate)"
+          />
           <span className="w-14 text-right font-mono">{rise} dB</span>
         </label>
         <div className="mt-2 flex flex-wrap gap-1.5">
-          <Button look="strong" disabled={splitting.isLoading} onClick={() => void split({ id: sound.id, quiet, rise })}>
+          <Button
+            look="strong"
+            disabled={splitting.isLoading}
+            onClick={() => void split({ id: sound.id, quiet, rise })}
+          >
             Split so
           </Button>
           <Button onClick={() => void split({ id: sound.id, quiet: null, rise: 9 })}>As found</Button>
           {at !== null && at > 0 && (
-            <Button onClick={() => byHand((list) => list.splice(at - 1, 2, [(list[at - 1] as SoundEvent)[0], (list[at - 1] as SoundEvent)[1], (list[at] as SoundEvent)[2]]))}>
+            <Button
+              onClick={() =>
+                byHand((list) =>
+                  list.splice(at - 1, 2, [
+                    (list[at - 1] as SoundEvent)[0],
+                    (list[at - 1] as SoundEvent)[1],
+                    (list[at] as SoundEvent)[2],
+                  ]),
+                )
+              }
+            >
               Join with the one before
             </Button>
           )}
-          {at !== null && <Button onClick={() => byHand((list) => list.splice(at, 1))}>Leave this one out</Button>}
+          {at !== null && (
+            <Button onClick={() => byHand((list) => list.splice(at, 1))}>Leave this one out</Button>
+          )}
           {at !== null && prepared.in !== null && prepared.out !== null && (
             <Button
               onClick={() =>
                 byHand((list) =>
-                  list.splice(at, 1, boundsOf(prepared.in ?? 0, prepared.sync, prepared.out ?? sound.length, list[at - 1]?.[2] ?? 0, list[at + 1]?.[0] ?? sound.length)),
+                  list.splice(
+                    at,
+                    1,
+                    boundsOf(
+                      prepared.in ?? 0,
+                      prepared.sync,
+                      prepared.out ?? sound.length,
+                      list[at - 1]?.[2] ?? 0,
+                      list[at + 1]?.[0] ?? sound.length,
+                    ),
+                  ),
                 )
               }
             >

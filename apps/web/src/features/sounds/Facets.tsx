@@ -20,7 +20,13 @@ const ADDED = [
 ] as const
 
 /** What results can be narrowed by, with how many there are of each; a click narrows, another takes it away. */
-export const Facets = memo(function Facets({ params, withShelves }: { params: SoundParams | null; withShelves: boolean }) {
+export const Facets = memo(function Facets({
+  params,
+  withShelves,
+}: {
+  params: SoundParams | null
+  withShelves: boolean
+}) {
   // Counts come after the results: those are what somebody waits for.
   const settled = useSettled(params, COUNT_MS, false)
   const { data } = api.useFacetsQuery(settled ?? skipToken)
@@ -33,7 +39,11 @@ export const Facets = memo(function Facets({ params, withShelves }: { params: So
       .sort((a, b) => b[1] - a[1])
       .slice(0, MOST)
       .map(([name, n]) => [`${field}:"${name}"`, name, n])
-  const numbers = (field: 'channels' | 'rate', show: (value: number) => string, filter: (value: number) => string): [string, string, number][] =>
+  const numbers = (
+    field: 'channels' | 'rate',
+    show: (value: number) => string,
+    filter: (value: number) => string,
+  ): [string, string, number][] =>
     Object.entries(data?.fields[field] ?? {})
       .map(([value, n]): [number, number] => [Number(value), n])
       .sort((a, b) => a[0] - b[0])
@@ -41,7 +51,10 @@ export const Facets = memo(function Facets({ params, withShelves }: { params: So
   const stars = [5, 4, 3, 2, 1].map((least): [string, string, number] => [
     `rating>=${least}`,
     `${'★'.repeat(least)}${least < 5 ? ' and more' : ''}`,
-    Object.entries(data?.fields.rating ?? {}).reduce((sum, [rating, n]) => sum + (Number(rating) >= least ? n : 0), 0),
+    Object.entries(data?.fields.rating ?? {}).reduce(
+      (sum, [rating, n]) => sum + (Number(rating) >= least ? n : 0),
+      0,
+    ),
   ])
   return (
     <div className="text-[12px]" data-facets>
@@ -49,16 +62,34 @@ export const Facets = memo(function Facets({ params, withShelves }: { params: So
         <Group name="Shelves">
           {shelves?.map((shelf) => (
             <label key={shelf.id} className="flex min-h-6 items-center gap-2">
-              <input type="checkbox" checked={!off.includes(shelf.id)} onChange={() => dispatch(searchActions.toggleShelf(shelf.id))} />
+              <input
+                type="checkbox"
+                checked={!off.includes(shelf.id)}
+                onChange={() => dispatch(searchActions.toggleShelf(shelf.id))}
+              />
               <span className="min-w-0 flex-1 truncate">{shelf.name}</span>
               {shelf.away && <span className="text-gate">away</span>}
-              <span className="font-mono text-ink-2">{off.includes(shelf.id) ? 'off' : count(data?.fields.shelf[shelf.id] ?? 0)}</span>
+              <span className="font-mono text-ink-2">
+                {off.includes(shelf.id) ? 'off' : count(data?.fields.shelf[shelf.id] ?? 0)}
+              </span>
             </label>
           ))}
         </Group>
       )}
-      <Values name="Length" about={about} values={LENGTH_NAMES.map(({ name, filter }, index) => [filter, name, data?.fields.length[index] ?? 0])} />
-      <Values name="Channels" about={about} values={numbers('channels', channelsOf, (value) => `channels:${value}`)} />
+      <Values
+        name="Length"
+        about={about}
+        values={LENGTH_NAMES.map(({ name, filter }, index) => [
+          filter,
+          name,
+          data?.fields.length[index] ?? 0,
+        ])}
+      />
+      <Values
+        name="Channels"
+        about={about}
+        values={numbers('channels', channelsOf, (value) => `channels:${value}`)}
+      />
       <Values
         name="Sample rate"
         about={about}
@@ -79,7 +110,15 @@ export const Facets = memo(function Facets({ params, withShelves }: { params: So
 
 const count = (n: number): string => n.toLocaleString('en')
 
-function Values({ name, about, values }: { name: string; about: string; values: readonly (readonly [filter: string, name: string, n: number | null])[] }) {
+function Values({
+  name,
+  about,
+  values,
+}: {
+  name: string
+  about: string
+  values: readonly (readonly [filter: string, name: string, n: number | null])[]
+}) {
   const dispatch = useAppDispatch()
   const filters = useAppSelector((state) => state.search.filters)
   if (values.length === 0) return null
@@ -98,7 +137,10 @@ function Values({ name, about, values }: { name: string; about: string; values: 
           >
             <span className="min-w-0 flex-1 truncate">{words}</span>
             {n !== null && (
-              <span className={`font-mono ${on ? '' : 'text-ink-2'}`} title={about ? 'Counted on a sample' : undefined}>
+              <span
+                className={`font-mono ${on ? '' : 'text-ink-2'}`}
+                title={about ? 'Counted on a sample' : undefined}
+              >
                 {about ? '~' : ''}
                 {count(n)}
               </span>

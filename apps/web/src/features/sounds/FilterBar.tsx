@@ -23,12 +23,22 @@ const ORDER_NAMES: Readonly<Record<SoundOrder, string>> = {
   events: 'Events',
   added: 'When added',
 }
-const SMALL = 'inline-flex min-h-6 items-center gap-1 rounded-[3px] border border-line bg-card px-1.5 text-[12px] hover:border-ink-3 disabled:opacity-45'
+const SMALL =
+  'inline-flex min-h-6 items-center gap-1 rounded-[3px] border border-line bg-card px-1.5 text-[12px] hover:border-ink-3 disabled:opacity-45'
 
 /** Order, filters and steering, and as chips what narrows at present. */
-export const FilterBar = memo(function FilterBar({ params, withFacets }: { params: SoundParams | null; withFacets: boolean }) {
+export const FilterBar = memo(function FilterBar({
+  params,
+  withFacets,
+}: {
+  params: SoundParams | null
+  withFacets: boolean
+}) {
   const dispatch = useAppDispatch()
-  const { sort, down, filters, beyond, like, kit } = useAppSelector(({ search }) => ({ ...search, query: '', queryOf: null }), shallowEqual)
+  const { sort, down, filters, beyond, like, kit } = useAppSelector(
+    ({ search }) => ({ ...search, query: '', queryOf: null }),
+    shallowEqual,
+  )
   const narrowed = filters.length > 0 || beyond !== null || like !== null || kit !== null
   return (
     <div className="flex flex-col gap-1.5">
@@ -37,7 +47,14 @@ export const FilterBar = memo(function FilterBar({ params, withFacets }: { param
           label="Order"
           value={sort}
           options={SOUND_ORDERS.map((order) => [order, ORDER_NAMES[order]] as const)}
-          onChange={(order) => dispatch(searchActions.order({ sort: order, down: order !== 'name' && order !== 'length' && order !== 'match' }))}
+          onChange={(order) =>
+            dispatch(
+              searchActions.order({
+                sort: order,
+                down: order !== 'name' && order !== 'length' && order !== 'match',
+              }),
+            )
+          }
           className="max-w-[104px]"
         />
         <button
@@ -55,7 +72,10 @@ export const FilterBar = memo(function FilterBar({ params, withFacets }: { param
             <PopoverButton className={SMALL}>
               <ListFilter size={13} /> Narrow
             </PopoverButton>
-            <PopoverPanel anchor="bottom start" className="z-40 mt-1 max-h-[440px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card p-3 shadow-lg">
+            <PopoverPanel
+              anchor="bottom start"
+              className="z-40 mt-1 max-h-[440px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card p-3 shadow-lg"
+            >
               <Facets params={params} withShelves />
             </PopoverPanel>
           </Popover>
@@ -65,7 +85,12 @@ export const FilterBar = memo(function FilterBar({ params, withFacets }: { param
       {narrowed && (
         <div className="flex flex-wrap gap-1" aria-label="Narrowed by">
           {like && <Chip text={`like ${like.name}`} onRemove={() => dispatch(searchActions.like(null))} />}
-          {beyond && <Chip text={beyond.words} onRemove={() => dispatch(searchActions.order({ sort: 'match', down: false }))} />}
+          {beyond && (
+            <Chip
+              text={beyond.words}
+              onRemove={() => dispatch(searchActions.order({ sort: 'match', down: false }))}
+            />
+          )}
           {kit && <Chip text={`kit ${kit.name}`} onRemove={() => dispatch(searchActions.kit(null))} />}
           {filters.map((filter) => (
             <Chip key={filter} text={filter} onRemove={() => dispatch(searchActions.toggleFilter(filter))} />
@@ -96,10 +121,17 @@ function Steer() {
   const sound = useAppSelector((state) => state.trying.sound)
   return (
     <Popover className="relative">
-      <PopoverButton className={SMALL} disabled={!sound} title={sound ? `Go on from ${sound.name} by ear` : 'Choose a sound first'}>
+      <PopoverButton
+        className={SMALL}
+        disabled={!sound}
+        title={sound ? `Go on from ${sound.name} by ear` : 'Choose a sound first'}
+      >
         By ear
       </PopoverButton>
-      <PopoverPanel anchor="bottom end" className="z-40 mt-1 w-[250px] rounded-[6px] border border-line bg-card p-2 shadow-lg">
+      <PopoverPanel
+        anchor="bottom end"
+        className="z-40 mt-1 w-[250px] rounded-[6px] border border-line bg-card p-2 shadow-lg"
+      >
         {({ close }) =>
           !sound ? (
             <p>Choose a sound first.</p>
@@ -124,7 +156,14 @@ function Steer() {
                       className={SMALL}
                       disabled={!sound.measured || (quality === 'pitch' && sound.pitch === 0)}
                       onClick={() => {
-                        dispatch(searchActions.steer({ sort: quality, down, value: sound[quality], words: `${words} than ${sound.name}` }))
+                        dispatch(
+                          searchActions.steer({
+                            sort: quality,
+                            down,
+                            value: sound[quality],
+                            words: `${words} than ${sound.name}`,
+                          }),
+                        )
                         close()
                       }}
                     >

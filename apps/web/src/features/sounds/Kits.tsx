@@ -27,12 +27,18 @@ export const Kits = memo(function Kits() {
   return (
     <section className="mb-4" data-kits>
       <h2 className="mb-1 text-[13px] font-bold">Kits</h2>
-      {kits?.length === 0 && <p className="text-[12px] text-ink-2">A kit gathers sounds for next time. The current one is filled by Alt K.</p>}
+      {kits?.length === 0 && (
+        <p className="text-[12px] text-ink-2">
+          A kit gathers sounds for next time. The current one is filled by Alt K.
+        </p>
+      )}
       {tree(kits ?? [], null).map((kit) => (
         <KitLine key={kit.id} kit={kit} within={kits ?? []} onAdd={() => setWithin(kit.id)} />
       ))}
       {tree(kits ?? [], null).length < (kits?.length ?? 0) &&
-        kits?.filter((kit) => !isReached(kits, kit)).map((kit) => <KitLine key={kit.id} kit={kit} within={[]} onAdd={() => setWithin(kit.id)} />)}
+        kits
+          ?.filter((kit) => !isReached(kits, kit))
+          .map((kit) => <KitLine key={kit.id} kit={kit} within={[]} onAdd={() => setWithin(kit.id)} />)}
       <TextField
         label="Name of a new kit"
         value=""
@@ -48,9 +54,11 @@ export const Kits = memo(function Kits() {
   )
 })
 
-const tree = (kits: readonly Kit[], parent: string | null): Kit[] => kits.filter((kit) => kit.parentId === parent)
+const tree = (kits: readonly Kit[], parent: string | null): Kit[] =>
+  kits.filter((kit) => kit.parentId === parent)
 /** A shared kit may lie in one that is not shared: it stands at the end then. */
-const isReached = (kits: readonly Kit[], kit: Kit): boolean => kit.parentId === null || kits.some((other) => other.id === kit.parentId)
+const isReached = (kits: readonly Kit[], kit: Kit): boolean =>
+  kit.parentId === null || kits.some((other) => other.id === kit.parentId)
 
 function KitLine({ kit, within, onAdd }: { kit: Kit; within: readonly Kit[]; onAdd: () => void }) {
   const dispatch = useAppDispatch()
@@ -60,7 +68,9 @@ function KitLine({ kit, within, onAdd }: { kit: Kit; within: readonly Kit[]; onA
   const [remove] = api.useDeleteKitMutation()
   return (
     <div>
-      <div className={`flex min-h-6 items-center gap-1.5 rounded-[3px] px-1 text-[12px] ${shown ? 'bg-ink text-paper' : 'hover:bg-paper-2'}`}>
+      <div
+        className={`flex min-h-6 items-center gap-1.5 rounded-[3px] px-1 text-[12px] ${shown ? 'bg-ink text-paper' : 'hover:bg-paper-2'}`}
+      >
         <button
           type="button"
           className="min-w-0 flex-1 truncate text-left"
@@ -75,9 +85,13 @@ function KitLine({ kit, within, onAdd }: { kit: Kit; within: readonly Kit[]; onA
       </div>
       {shown && (
         <div className="flex flex-wrap gap-1 py-1">
-          {!current && <Button onClick={() => dispatch(searchActions.currentKit(kit.id))}>Make current</Button>}
+          {!current && (
+            <Button onClick={() => dispatch(searchActions.currentKit(kit.id))}>Make current</Button>
+          )}
           <Button onClick={onAdd}>Kit in it</Button>
-          <Button onClick={() => void edit({ id: kit.id, shared: !kit.shared })}>{kit.shared ? 'Keep to myself' : 'Share'}</Button>
+          <Button onClick={() => void edit({ id: kit.id, shared: !kit.shared })}>
+            {kit.shared ? 'Keep to myself' : 'Share'}
+          </Button>
           <Button
             onClick={() => {
               dispatch(searchActions.kit(null))

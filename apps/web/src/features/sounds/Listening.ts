@@ -1,4 +1,15 @@
-import { gainFromDb, matchGain, mediaOf, planOfVoices, playedOf, prepareSound, type Clip, type Preparation, type Sound, type SoundToPlace } from '@yodel/core'
+import {
+  gainFromDb,
+  matchGain,
+  mediaOf,
+  planOfVoices,
+  playedOf,
+  prepareSound,
+  type Clip,
+  type Preparation,
+  type Sound,
+  type SoundToPlace,
+} from '@yodel/core'
 import type { AppStore } from '../../app/store.js'
 import type { Engine } from '../../engine/Engine.js'
 
@@ -20,8 +31,11 @@ export class Listening {
   play(sound: Sound, at?: number): void {
     const { prepared, matched, loop } = this.store.getState().trying
     const chosen = this.store.getState().trying.sound?.id === sound.id
-    const preparation = chosen ? prepared : { ...prepared, in: null, out: null, sync: null, fadeIn: null, fadeOut: null }
-    const outside = at !== undefined && (at < (preparation.in ?? 0) || at >= (preparation.out ?? sound.length))
+    const preparation = chosen
+      ? prepared
+      : { ...prepared, in: null, out: null, sync: null, fadeIn: null, fadeOut: null }
+    const outside =
+      at !== undefined && (at < (preparation.in ?? 0) || at >= (preparation.out ?? sound.length))
     const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)
     const { from = 0, to = placed.recorded } = placed
     const level = (placed.gain ?? 0) + (matched ? matchGain(sound) : 0)
@@ -39,13 +53,20 @@ export class Listening {
       planOfVoices([
         {
           ...{ mediaId: mediaOf(clip), start: 0, end: to - from, offset: from, gain: gainFromDb(level) },
-          ...{ fadeIn: placed.fadeIn ?? 0, fadeOut: placed.fadeOut ?? 0, fadeInShape: 'linear', fadeOutShape: 'linear' },
+          ...{
+            fadeIn: placed.fadeIn ?? 0,
+            fadeOut: placed.fadeOut ?? 0,
+            fadeInShape: 'linear',
+            fadeOutShape: 'linear',
+          },
           ...(played ? { played } : {}),
         },
       ]),
     )
     const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
-    void this.engine.play(begin, 1, loop ? { from: 0, to: to - from } : null).catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
+    void this.engine
+      .play(begin, 1, loop ? { from: 0, to: to - from } : null)
+      .catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
   }
 
   /** Stops at once. */

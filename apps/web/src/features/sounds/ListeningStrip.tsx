@@ -61,7 +61,9 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
             <Button onClick={() => listening.stop()}>Stop</Button>
           </>
         )}
-        {isPrepared(prepared) && <Button onClick={() => dispatch(tryActions.resetPreparation())}>Reset all</Button>}
+        {isPrepared(prepared) && (
+          <Button onClick={() => dispatch(tryActions.resetPreparation())}>Reset all</Button>
+        )}
         <Button look="bare" className="ml-auto" aria-expanded={about} onClick={() => setAbout(!about)}>
           About
         </Button>
@@ -71,7 +73,8 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
         <SoundCard sound={sound} />
       ) : (
         <div className="mt-1 truncate text-[11px] text-ink-3">
-          {sound.shelf} · {channelsOf(sound.channels)} {sound.sampleRate / 1000} kHz · {sound.licence || 'no licence given'}
+          {sound.shelf} · {channelsOf(sound.channels)} {sound.sampleRate / 1000} kHz ·{' '}
+          {sound.licence || 'no licence given'}
         </div>
       )}
     </div>
@@ -86,7 +89,10 @@ function HeldLayers() {
   return (
     <ul className="mt-1.5 flex flex-col gap-px text-[12px]" aria-label="Held layers" data-held>
       {held.map(({ sound }, index) => (
-        <li key={`${sound.id} ${index}`} className="flex items-center gap-1.5 border-l-[3px] border-gate pl-2">
+        <li
+          key={`${sound.id} ${index}`}
+          className="flex items-center gap-1.5 border-l-[3px] border-gate pl-2"
+        >
           <span className="min-w-0 flex-1 truncate">{sound.name}</span>
           <button
             type="button"

@@ -16,7 +16,13 @@ export function PrepareBar({ sound }: { sound: Sound }) {
     dispatch(tryActions.prepare(fields))
     if (place === null) listening.play(sound)
   }
-  const number = (label: string, shown: string, least: number, most: number, take: (value: number) => void) => (
+  const number = (
+    label: string,
+    shown: string,
+    least: number,
+    most: number,
+    take: (value: number) => void,
+  ) => (
     <label className="flex items-center gap-1 text-[11.5px] text-ink-2">
       {label}
       <TextField
@@ -35,27 +41,51 @@ export function PrepareBar({ sound }: { sound: Sound }) {
   return (
     <div className="mt-1.5 flex flex-wrap items-center gap-1">
       {number('Gain', `${prepared.gain.toFixed(1)} dB`, -96, 24, (gain) => set({ gain }))}
-      {number('Speed', `${(prepared.speed * 100).toFixed(0)} %`, 25, 400, (percent) => set({ speed: percent / 100 }))}
-      <Toggle label="Keep the pitch at another speed" on={prepared.keepPitch} onClick={() => set({ keepPitch: !prepared.keepPitch })}>
+      {number('Speed', `${(prepared.speed * 100).toFixed(0)} %`, 25, 400, (percent) =>
+        set({ speed: percent / 100 }),
+      )}
+      <Toggle
+        label="Keep the pitch at another speed"
+        on={prepared.keepPitch}
+        onClick={() => set({ keepPitch: !prepared.keepPitch })}
+      >
         pitch kept
       </Toggle>
       <Toggle label="Backwards" on={prepared.reverse} onClick={() => set({ reverse: !prepared.reverse })}>
         reverse
       </Toggle>
-      <Toggle label="Left and right: as recorded, exchanged, or summed" on={prepared.sides !== 'kept'} onClick={() => set({ sides: SIDES[prepared.sides] })}>
+      <Toggle
+        label="Left and right: as recorded, exchanged, or summed"
+        on={prepared.sides !== 'kept'}
+        onClick={() => set({ sides: SIDES[prepared.sides] })}
+      >
         {SIDE_NAMES[prepared.sides]}
       </Toggle>
       <Toggle label="Listen round and round" on={loop} onClick={() => dispatch(tryActions.toggleLoop())}>
         loop
       </Toggle>
-      <Toggle label="Listen at one loudness (−23 LUFS), so that louder does not win" on={matched} onClick={() => dispatch(tryActions.toggleMatched())}>
+      <Toggle
+        label="Listen at one loudness (−23 LUFS), so that louder does not win"
+        on={matched}
+        onClick={() => dispatch(tryActions.toggleMatched())}
+      >
         level matched
       </Toggle>
     </div>
   )
 }
 
-function Toggle({ label, on, onClick, children }: { label: string; on: boolean; onClick: () => void; children: string }) {
+function Toggle({
+  label,
+  on,
+  onClick,
+  children,
+}: {
+  label: string
+  on: boolean
+  onClick: () => void
+  children: string
+}) {
   return (
     <button
       type="button"

@@ -25,7 +25,12 @@ export function ResultList(props: {
   const dispatch = useAppDispatch()
   const { sounds, more } = search
   const list = useRef<HTMLDivElement>(null)
-  const rows = useVirtualizer({ count: sounds.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 2 })
+  const rows = useVirtualizer({
+    count: sounds.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    overscan: 2,
+  })
   const visible = rows.getVirtualItems()
   const last = visible.at(-1)?.index ?? 0
   useEffect(() => {

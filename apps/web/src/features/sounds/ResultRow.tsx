@@ -44,26 +44,50 @@ export const ResultRow = memo(function ResultRow(props: {
       style={{ top, height: ROW }}
     >
       <div className="flex items-baseline gap-2">
-        <span className={`min-w-0 flex-1 font-semibold whitespace-pre ${sound.missing ? 'line-through' : ''}`} title={sound.name}>
-          <Marked text={fitText(sound.name, '600 13px', width - 24 - besideName(sound))} matches={sound.why.filter((match) => match.field === 'name')} />
+        <span
+          className={`min-w-0 flex-1 font-semibold whitespace-pre ${sound.missing ? 'line-through' : ''}`}
+          title={sound.name}
+        >
+          <Marked
+            text={fitText(sound.name, '600 13px', width - 24 - besideName(sound))}
+            matches={sound.why.filter((match) => match.field === 'name')}
+          />
         </span>
         {sound.rating > 0 && (
           <span className="text-[11px]" title={`${sound.rating} of 5`}>
             {'★'.repeat(sound.rating)}
           </span>
         )}
-        {sound.events > 1 && <span className="text-[11.5px] whitespace-nowrap text-ink-2">{sound.events} events</span>}
+        {sound.events > 1 && (
+          <span className="text-[11.5px] whitespace-nowrap text-ink-2">{sound.events} events</span>
+        )}
         <span className="font-mono text-[11.5px] text-ink-2">{lengthOf(sound.length)}</span>
       </div>
       <div className="flex items-baseline gap-2 text-[11.5px] text-ink-2">
         <span className="min-w-0 flex-1 whitespace-pre" title={said}>
           {near ? <b className="font-semibold text-gate">{nearWords}</b> : null}
-          {fitText(said, '400 11.5px', width - 24 - 8 - widthOf(nearWords, '600 11.5px') - widthOf(channelsOf(sound.channels), '400 11.5px'))}
+          {fitText(
+            said,
+            '400 11.5px',
+            width -
+              24 -
+              8 -
+              widthOf(nearWords, '600 11.5px') -
+              widthOf(channelsOf(sound.channels), '400 11.5px'),
+          )}
         </span>
         <span>{channelsOf(sound.channels)}</span>
       </div>
       <div className="flex items-center gap-2 pt-px">
-        <Wave mediaId={sound.id} from={0} to={sound.length} width={width - 24 - 42} height={18} colour={chosen ? '--gate' : '--ink-3'} opacity={0.8} />
+        <Wave
+          mediaId={sound.id}
+          from={0}
+          to={sound.length}
+          width={width - 24 - 42}
+          height={18}
+          colour={chosen ? '--gate' : '--ink-3'}
+          opacity={0.8}
+        />
         <Qualities sound={sound} />
       </div>
     </div>
@@ -92,7 +116,9 @@ function reason(match: Match): string {
   if (match.how === 'typed') return `“${match.found}” in ${WHERE[match.field]}`
   if (match.how === 'within') return `“${match.found}” in ${WHERE[match.field]}`
   if (match.how === 'respelt') return `“${match.found}”, spelt like ${match.typed}`
-  return match.how === 'translated' ? `“${match.found}” is ${match.typed}` : `“${match.found}”, akin to ${match.typed}`
+  return match.how === 'translated'
+    ? `“${match.found}” is ${match.typed}`
+    : `“${match.found}”, akin to ${match.typed}`
 }
 
 /** A text with the words that were met underlined. */

@@ -10,7 +10,9 @@ import { searchActions } from './searchSlice.js'
 export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) => void }) {
   const dispatch = useAppDispatch()
   const query = useAppSelector((state) => state.search.query)
-  const cue = useAppSelector((state) => (state.search.queryOf ? state.document.doc.cue.get(state.search.queryOf) : undefined))
+  const cue = useAppSelector((state) =>
+    state.search.queryOf ? state.document.doc.cue.get(state.search.queryOf) : undefined,
+  )
   const like = useAppSelector((state) => state.search.like)
   return (
     <div className="flex h-[34px] items-center gap-2 rounded-[6px] border-[1.5px] border-ink bg-card pl-2.5 focus-within:border-focus">
@@ -35,17 +37,27 @@ export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) =
 function PastSearches() {
   const dispatch = useAppDispatch()
   const reelId = useAppSelector((state) => state.document.reelId) ?? ''
-  const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue.get(id))) ?? ''
+  const cueId =
+    useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue.get(id))) ?? ''
   const { data: searches } = api.usePastSearchesQuery({ reelId, cueId })
   return (
     <Popover className="relative flex h-full">
-      <PopoverButton className="px-2 text-ink-2 hover:text-ink" aria-label="Past searches" title="Past searches">
+      <PopoverButton
+        className="px-2 text-ink-2 hover:text-ink"
+        aria-label="Past searches"
+        title="Past searches"
+      >
         <History size={15} />
       </PopoverButton>
-      <PopoverPanel anchor="bottom end" className="z-40 mt-1 max-h-[320px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card py-1 shadow-lg">
+      <PopoverPanel
+        anchor="bottom end"
+        className="z-40 mt-1 max-h-[320px] w-[286px] overflow-y-auto rounded-[6px] border border-line bg-card py-1 shadow-lg"
+      >
         {({ close }) => (
           <>
-            {searches?.length === 0 && <p className="px-3 py-1 text-ink-2">What you search and then try is kept here.</p>}
+            {searches?.length === 0 && (
+              <p className="px-3 py-1 text-ink-2">What you search and then try is kept here.</p>
+            )}
             {searches?.map((search) => (
               <button
                 key={search.query}

@@ -21,7 +21,13 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
     <div className="text-[11.5px] text-ink-2" role="status" data-searching={search.searching}>
       {!nothing && (
         <p>
-          {like ? `The ${total ?? ''} nearest by ear` : total === null ? 'Many sounds' : total === 1 ? '1 sound' : `${about}${total.toLocaleString('en')} sounds`}
+          {like
+            ? `The ${total ?? ''} nearest by ear`
+            : total === null
+              ? 'Many sounds'
+              : total === 1
+                ? '1 sound'
+                : `${about}${total.toLocaleString('en')} sounds`}
           {params?.q || like ? '' : ', all shelves'}
         </p>
       )}
@@ -37,7 +43,13 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
       ))}
       {nothing && (
         <>
-          <p>{params?.q ? `Nothing has all of “${params.q}”.` : shelves?.length === 0 ? 'No shelf yet: add a folder of recordings under Sounds.' : 'Nothing here.'}</p>
+          <p>
+            {params?.q
+              ? `Nothing has all of “${params.q}”.`
+              : shelves?.length === 0
+                ? 'No shelf yet: add a folder of recordings under Sounds.'
+                : 'Nothing here.'}
+          </p>
           {first.instead.length > 0 && (
             <p className="mt-1 flex flex-wrap gap-1">
               {first.instead.map(({ query, total: found }) => (

@@ -21,11 +21,36 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
         <KitChoice sound={sound} />
       </div>
       <dl className="mt-1 grid grid-cols-[72px_1fr] items-baseline gap-x-2">
-        <Said name="Tags" value={sound.tags} placeholder="parted by commas" onCommit={(tags) => save({ tags })} />
-        <Said name="Note" value={sound.note} placeholder="what to remember" onCommit={(note) => save({ note })} />
-        <Said name="Category" value={sound.category} placeholder="none" onCommit={(category) => save({ category })} />
-        <Said name="Licence" value={sound.licence} placeholder="none given" onCommit={(licence) => save({ licence })} />
-        <Said name="Source" value={sound.source} placeholder="none given" onCommit={(source) => save({ source })} />
+        <Said
+          name="Tags"
+          value={sound.tags}
+          placeholder="parted by commas"
+          onCommit={(tags) => save({ tags })}
+        />
+        <Said
+          name="Note"
+          value={sound.note}
+          placeholder="what to remember"
+          onCommit={(note) => save({ note })}
+        />
+        <Said
+          name="Category"
+          value={sound.category}
+          placeholder="none"
+          onCommit={(category) => save({ category })}
+        />
+        <Said
+          name="Licence"
+          value={sound.licence}
+          placeholder="none given"
+          onCommit={(licence) => save({ licence })}
+        />
+        <Said
+          name="Source"
+          value={sound.source}
+          placeholder="none given"
+          onCommit={(source) => save({ source })}
+        />
         {sound.description && (
           <>
             <dt className="text-ink-3">Says</dt>
@@ -45,7 +70,9 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
             </div>
           ))}
         <dt className="text-ink-3">True peak</dt>
-        <dd className="font-mono text-[11.5px]">{sound.measured ? `${sound.truePeak.toFixed(1)} dBTP` : 'not listened to yet'}</dd>
+        <dd className="font-mono text-[11.5px]">
+          {sound.measured ? `${sound.truePeak.toFixed(1)} dBTP` : 'not listened to yet'}
+        </dd>
         <dt className="text-ink-3">File</dt>
         <dd className="font-mono text-[11px] break-all text-ink-2">
           {sound.path}
@@ -56,10 +83,19 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
           {uses?.length === 0 && <span className="text-ink-3">nowhere yet</span>}
           {uses?.slice(0, 8).map((use, index) => (
             <div key={index}>
-              <Link className="underline decoration-line underline-offset-2 hover:decoration-ink" to={`/reels/${use.reelId}`}>
+              <Link
+                className="underline decoration-line underline-offset-2 hover:decoration-ink"
+                to={`/reels/${use.reelId}`}
+              >
                 {use.reel}
               </Link>{' '}
-              <span className="font-mono">{formatTimecode(sampleToFrame(use.start, FRAME_RATES[use.rate]) + use.firstFrame, FRAME_RATES[use.rate])}</span> {use.cue}
+              <span className="font-mono">
+                {formatTimecode(
+                  sampleToFrame(use.start, FRAME_RATES[use.rate]) + use.firstFrame,
+                  FRAME_RATES[use.rate],
+                )}
+              </span>{' '}
+              {use.cue}
             </div>
           ))}
           {uses && uses.length > 8 && <span className="text-ink-3">and {uses.length - 8} more</span>}
@@ -69,7 +105,17 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
   )
 }
 
-function Said({ name, value, placeholder, onCommit }: { name: string; value: string; placeholder: string; onCommit: (text: string) => void }) {
+function Said({
+  name,
+  value,
+  placeholder,
+  onCommit,
+}: {
+  name: string
+  value: string
+  placeholder: string
+  onCommit: (text: string) => void
+}) {
   return (
     <>
       <dt className="text-ink-3">{name}</dt>
@@ -108,12 +154,16 @@ function KitChoice({ sound }: { sound: Sound }) {
   const [fill] = api.useFillKitMutation()
   const me = useAppSelector((state) => state.document.me)
   const mine = kits?.filter((kit) => kit.owner === me || me === '') ?? []
-  if (mine.length === 0) return <span className="text-[11.5px] text-ink-3">Make a kit under Sounds to gather sounds.</span>
+  if (mine.length === 0)
+    return <span className="text-[11.5px] text-ink-3">Make a kit under Sounds to gather sounds.</span>
   return (
     <Choice
       label="Put into kit"
       value=""
-      options={[['', 'Put into kit …'], ...mine.map((kit) => [kit.id, `${kit.name}${kit.id === current ? ' (Alt K)' : ''}`] as const)]}
+      options={[
+        ['', 'Put into kit …'],
+        ...mine.map((kit) => [kit.id, `${kit.name}${kit.id === current ? ' (Alt K)' : ''}`] as const),
+      ]}
       onChange={(id) => {
         if (id === '') return
         dispatch(searchActions.currentKit(id))

@@ -76,7 +76,10 @@ function Page() {
     <div className="flex h-full flex-col">
       <TopBar where="Sounds" />
       <main className="flex min-h-0 flex-1">
-        <aside className="w-[276px] shrink-0 overflow-y-auto border-r border-line p-3" aria-label="Shelves, kits and filters">
+        <aside
+          className="w-[276px] shrink-0 overflow-y-auto border-r border-line p-3"
+          aria-label="Shelves, kits and filters"
+        >
           <Shelves />
           <Kits />
           <Facets params={search.params} withShelves={false} />
@@ -91,13 +94,27 @@ function Page() {
             </div>
           </div>
           {ids.length > 1 && <BulkBar ids={ids} onDone={() => setMarked(new Set())} />}
-          <ResultList search={search} width={width} chosenId={sound?.id ?? null} marked={marked} onChoose={onChoose} onTry={null} onKeyDown={onKeyDown} />
+          <ResultList
+            search={search}
+            width={width}
+            chosenId={sound?.id ?? null}
+            marked={marked}
+            onChoose={onChoose}
+            onTry={null}
+            onKeyDown={onKeyDown}
+          />
         </section>
-        <aside className="flex w-[408px] shrink-0 flex-col border-l border-line [&>[data-strip]]:max-h-none" aria-label="The chosen sound">
+        <aside
+          className="flex w-[408px] shrink-0 flex-col border-l border-line [&>[data-strip]]:max-h-none"
+          aria-label="The chosen sound"
+        >
           {sound ? (
             <ListeningStrip sound={sound} width={WIDE} />
           ) : (
-            <p className="p-4 text-ink-2">Choose a sound to hear it. ↓ and ↑ go through the results, → and ← through the events of one, Shift and a click marks several.</p>
+            <p className="p-4 text-ink-2">
+              Choose a sound to hear it. ↓ and ↑ go through the results, → and ← through the events of one,
+              Shift and a click marks several.
+            </p>
           )}
         </aside>
       </main>

@@ -19,7 +19,16 @@ const WIDTH = 306
 export function SoundsPane() {
   const commands = useCommands()
   const hands = useMemo<SoundHands>(
-    () => ({ listening: commands.listening, reel: { prepare: commands.prepare, tryHere: commands.tryHere, keep: commands.keep, hold: commands.hold, putBack: commands.putBack } }),
+    () => ({
+      listening: commands.listening,
+      reel: {
+        prepare: commands.prepare,
+        tryHere: commands.tryHere,
+        keep: commands.keep,
+        hold: commands.hold,
+        putBack: commands.putBack,
+      },
+    }),
     [commands],
   )
   return (
@@ -37,7 +46,11 @@ function Pane() {
   useCueSearch()
   useNotedSearch()
   return (
-    <aside className="flex w-[306px] shrink-0 flex-col border-l border-line bg-paper" aria-label="Sounds" data-sounds>
+    <aside
+      className="flex w-[306px] shrink-0 flex-col border-l border-line bg-paper"
+      aria-label="Sounds"
+      data-sounds
+    >
       <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
         <SearchField onKeyDown={onKeyDown} />
         <FilterBar params={search.params} withFacets />
@@ -46,7 +59,15 @@ function Pane() {
           <QualityLegend />
         </div>
       </div>
-      <ResultList search={search} width={WIDTH} chosenId={sound?.id ?? null} marked={NONE} onChoose={choose} onTry={commands.tryHere} onKeyDown={onKeyDown} />
+      <ResultList
+        search={search}
+        width={WIDTH}
+        chosenId={sound?.id ?? null}
+        marked={NONE}
+        onChoose={choose}
+        onTry={commands.tryHere}
+        onKeyDown={onKeyDown}
+      />
       {sound && <ListeningStrip sound={sound} width={WIDTH - 24} />}
     </aside>
   )
@@ -57,7 +78,9 @@ const NONE: ReadonlySet<string> = new Set()
 /** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound. */
 function useCueSearch(): void {
   const dispatch = useAppDispatch()
-  const cue = useAppSelector((state) => state.document.doc.cue.get(state.view.selected.find((id) => state.document.doc.cue.get(id)) ?? ''))
+  const cue = useAppSelector((state) =>
+    state.document.doc.cue.get(state.view.selected.find((id) => state.document.doc.cue.get(id)) ?? ''),
+  )
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
   useEffect(() => {
@@ -75,6 +98,7 @@ function useNotedSearch(): void {
   useEffect(() => {
     const { search, document } = store.getState()
     const query = searchText(search)
-    if (place && query !== '' && search.queryOf === null) void note({ reelId: document.reelId ?? '', cueId: place.cueId ?? '', query })
+    if (place && query !== '' && search.queryOf === null)
+      void note({ reelId: document.reelId ?? '', cueId: place.cueId ?? '', query })
   }, [place, store, note])
 }

@@ -5,7 +5,19 @@ import { useEffect, useRef, useState } from 'react'
 const LONGEST_S = 60
 
 /** Which frequencies sound when: low at the bottom, on a logarithmic scale; darker is louder. */
-export function Spectrogram({ sound, from, to, width, height }: { sound: Sound; from: number; to: number; width: number; height: number }) {
+export function Spectrogram({
+  sound,
+  from,
+  to,
+  width,
+  height,
+}: {
+  sound: Sound
+  from: number
+  to: number
+  width: number
+  height: number
+}) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const [problem, setProblem] = useState('')
   const tooLong = to - from > LONGEST_S * 48_000
@@ -18,7 +30,11 @@ export function Spectrogram({ sound, from, to, width, height }: { sound: Sound; 
       .catch(() => !aborter.signal.aborted && setProblem('The sound can’t be had at present.'))
     return () => aborter.abort()
   }, [sound.id, from, to, width, height, tooLong])
-  return problem ? <p className="p-2 text-[12px] text-ink-2">{problem}</p> : <canvas ref={canvas} width={width} height={height} className="block" aria-label="Spectrum over time" />
+  return problem ? (
+    <p className="p-2 text-[12px] text-ink-2">{problem}</p>
+  ) : (
+    <canvas ref={canvas} width={width} height={height} className="block" aria-label="Spectrum over time" />
+  )
 }
 
 async function loadMono(id: string, from: number, to: number, signal: AbortSignal): Promise<Float32Array> {
@@ -34,7 +50,11 @@ async function loadMono(id: string, from: number, to: number, signal: AbortSigna
       const start = (first + index) * PCM_CHUNK - from
       for (let i = 0; i < samples.length / channels; i++) {
         const at = start + i
-        if (at >= 0 && at < mono.length) mono[at] = channels === 1 ? (samples[i] as number) : 0.5 * ((samples[2 * i] as number) + (samples[2 * i + 1] as number))
+        if (at >= 0 && at < mono.length)
+          mono[at] =
+            channels === 1
+              ? (samples[i] as number)
+              : 0.5 * ((samples[2 * i] as number) + (samples[2 * i + 1] as number))
       }
     }),
   )

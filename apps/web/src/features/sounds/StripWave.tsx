@@ -47,7 +47,8 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
       setView([Math.round(start), Math.round(start + to - from)])
     } else zoom(event.deltaY > 0 ? 1.25 : 0.8, from + (event.clientX - box.left) * perPixel)
   }
-  const sampleAt = (event: { clientX: number }, box: DOMRect): number => Math.round(Math.max(0, Math.min(sound.length - 1, from + (event.clientX - box.left) * perPixel)))
+  const sampleAt = (event: { clientX: number }, box: DOMRect): number =>
+    Math.round(Math.max(0, Math.min(sound.length - 1, from + (event.clientX - box.left) * perPixel)))
   const onPointerDown = (event: PointerEvent<HTMLDivElement>): void => {
     const box = event.currentTarget.getBoundingClientRect()
     const at = sampleAt(event, box)
@@ -61,7 +62,8 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
       const box = (event.currentTarget.closest('[data-wave]') as HTMLElement).getBoundingClientRect()
       event.currentTarget.setPointerCapture(event.pointerId)
       const target = event.currentTarget
-      const move = (moved: globalThis.PointerEvent): void => void dispatch(tryActions.prepare(moveHandle(handle, sampleAt(moved, box), prepared, sound)))
+      const move = (moved: globalThis.PointerEvent): void =>
+        void dispatch(tryActions.prepare(moveHandle(handle, sampleAt(moved, box), prepared, sound)))
       const end = (): void => {
         target.removeEventListener('pointermove', move)
         target.removeEventListener('pointerup', end)
@@ -87,22 +89,46 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
         {spectrum ? (
           <Spectrogram sound={sound} from={from} to={to} width={width} height={TALL} />
         ) : (
-          <Wave mediaId={sound.id} from={from} to={to} width={width} height={TALL} gain={10 ** (prepared.gain / 20)} colour="--ink" />
+          <Wave
+            mediaId={sound.id}
+            from={from}
+            to={to}
+            width={width}
+            height={TALL}
+            gain={10 ** (prepared.gain / 20)}
+            colour="--ink"
+          />
         )}
         {events?.events.map(([start], index) =>
-          start >= from && start < to ? <div key={index} className="pointer-events-none absolute bottom-0 h-[7px] w-px bg-gate" style={{ left: x(start) }} /> : null,
+          start >= from && start < to ? (
+            <div
+              key={index}
+              className="pointer-events-none absolute bottom-0 h-[7px] w-px bg-gate"
+              style={{ left: x(start) }}
+            />
+          ) : null,
         )}
         <Shade left={0} right={x(first)} />
         <Shade left={x(last)} right={width} />
         <svg className="pointer-events-none absolute inset-0" width={width} height={TALL} aria-hidden>
-          {fadeIn > 0 && <path d={`M${x(first)} ${TALL} L${x(first + fadeIn)} 0`} stroke="var(--gate)" fill="none" />}
-          {fadeOut > 0 && <path d={`M${x(last - fadeOut)} 0 L${x(last)} ${TALL}`} stroke="var(--gate)" fill="none" />}
+          {fadeIn > 0 && (
+            <path d={`M${x(first)} ${TALL} L${x(first + fadeIn)} 0`} stroke="var(--gate)" fill="none" />
+          )}
+          {fadeOut > 0 && (
+            <path d={`M${x(last - fadeOut)} 0 L${x(last)} ${TALL}`} stroke="var(--gate)" fill="none" />
+          )}
         </svg>
         <Mark name="In" left={x(first)} width={width} onPointerDown={drag('in')} />
         <Mark name="Out" left={x(last)} width={width} onPointerDown={drag('out')} />
         <Corner name="Fade in" left={x(first + fadeIn)} onPointerDown={drag('fadeIn')} />
         <Corner name="Fade out" left={x(last - fadeOut)} onPointerDown={drag('fadeOut')} />
-        <Mark name="Sync point" sync left={x(prepared.sync ?? Math.max(sound.sync, first))} width={width} onPointerDown={drag('sync')} />
+        <Mark
+          name="Sync point"
+          sync
+          left={x(prepared.sync ?? Math.max(sound.sync, first))}
+          width={width}
+          onPointerDown={drag('sync')}
+        />
         <div ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-[2px] bg-gate" />
       </div>
       <div className="mt-0.5 flex items-center gap-1 text-[11px] text-ink-2">
@@ -144,10 +170,21 @@ function moveHandle(handle: Handle, at: number, prepared: Preparation, sound: So
 }
 
 function Shade({ left, right }: { left: number; right: number }) {
-  return right > left ? <div className="pointer-events-none absolute inset-y-0 bg-paper opacity-65" style={{ left, width: right - left }} /> : null
+  return right > left ? (
+    <div
+      className="pointer-events-none absolute inset-y-0 bg-paper opacity-65"
+      style={{ left, width: right - left }}
+    />
+  ) : null
 }
 
-function Mark(props: { name: string; left: number; width: number; sync?: boolean; onPointerDown: (event: PointerEvent<HTMLElement>) => void }) {
+function Mark(props: {
+  name: string
+  left: number
+  width: number
+  sync?: boolean
+  onPointerDown: (event: PointerEvent<HTMLElement>) => void
+}) {
   const { name, left, width, sync = false } = props
   if (left < -1 || left > width + 1) return null
   return (
@@ -161,7 +198,9 @@ function Mark(props: { name: string; left: number; width: number; sync?: boolean
       title={name}
       data-mark={name}
     >
-      <div className={`absolute inset-y-0 left-[5px] ${sync ? 'border-l border-dashed border-ink' : 'w-px bg-ink'}`} />
+      <div
+        className={`absolute inset-y-0 left-[5px] ${sync ? 'border-l border-dashed border-ink' : 'w-px bg-ink'}`}
+      />
       {sync && (
         <svg className="absolute top-0 left-0" width="11" height="8" aria-hidden>
           <path d="M0 0 H11 L5.5 8Z" fill="var(--ink)" />
@@ -171,7 +210,15 @@ function Mark(props: { name: string; left: number; width: number; sync?: boolean
   )
 }
 
-function Corner({ name, left, onPointerDown }: { name: string; left: number; onPointerDown: (event: PointerEvent<HTMLElement>) => void }) {
+function Corner({
+  name,
+  left,
+  onPointerDown,
+}: {
+  name: string
+  left: number
+  onPointerDown: (event: PointerEvent<HTMLElement>) => void
+}) {
   return (
     <div
       className="absolute top-0 h-[11px] w-[11px] cursor-ew-resize touch-none border border-gate bg-card"
@@ -186,7 +233,17 @@ function Corner({ name, left, onPointerDown }: { name: string; left: number; onP
   )
 }
 
-function Small({ label, pressed, onClick, children }: { label: string; pressed?: boolean; onClick: () => void; children: string }) {
+function Small({
+  label,
+  pressed,
+  onClick,
+  children,
+}: {
+  label: string
+  pressed?: boolean
+  onClick: () => void
+  children: string
+}) {
   return (
     <button
       type="button"

@@ -3,7 +3,9 @@ import { LENGTH_CLASSES, type Quality, type Sound } from '@yodel/core'
 /** A length in samples as `2.4 s` or `1:05`. */
 export function lengthOf(samples: number): string {
   const time = samples / 48_000
-  return time < 60 ? `${time.toFixed(time < 9.95 ? 2 : 1)} s` : `${Math.floor(time / 60)}:${String(Math.floor(time % 60)).padStart(2, '0')}`
+  return time < 60
+    ? `${time.toFixed(time < 9.95 ? 2 : 1)} s`
+    : `${Math.floor(time / 60)}:${String(Math.floor(time % 60)).padStart(2, '0')}`
 }
 
 /** A count of channels as people say it. */
@@ -27,14 +29,43 @@ export interface QualityWords {
   part(sound: Sound): number
 }
 
-const log = (value: number, from: number, to: number): number => Math.max(0, Math.min(1, Math.log(Math.max(value, from) / from) / Math.log(to / from)))
+const log = (value: number, from: number, to: number): number =>
+  Math.max(0, Math.min(1, Math.log(Math.max(value, from) / from) / Math.log(to / from)))
 
 /** All measured qualities, in the order in which they are shown. */
 export const QUALITY_WORDS: readonly QualityWords[] = [
-  { quality: 'weight', name: 'Weight', more: 'heavier', less: 'lighter', show: (sound) => sound.weight.toFixed(0), part: (sound) => sound.weight / 100 },
-  { quality: 'brightness', name: 'Brightness', more: 'brighter', less: 'duller', show: (sound) => hertz(sound.brightness), part: (sound) => log(sound.brightness, 60, 12_000) },
-  { quality: 'bite', name: 'Bite', more: 'sharper', less: 'softer', show: (sound) => sound.bite.toFixed(0), part: (sound) => sound.bite / 100 },
-  { quality: 'noisiness', name: 'Noise', more: 'noisier', less: 'more tonal', show: (sound) => sound.noisiness.toFixed(0), part: (sound) => sound.noisiness / 100 },
+  {
+    quality: 'weight',
+    name: 'Weight',
+    more: 'heavier',
+    less: 'lighter',
+    show: (sound) => sound.weight.toFixed(0),
+    part: (sound) => sound.weight / 100,
+  },
+  {
+    quality: 'brightness',
+    name: 'Brightness',
+    more: 'brighter',
+    less: 'duller',
+    show: (sound) => hertz(sound.brightness),
+    part: (sound) => log(sound.brightness, 60, 12_000),
+  },
+  {
+    quality: 'bite',
+    name: 'Bite',
+    more: 'sharper',
+    less: 'softer',
+    show: (sound) => sound.bite.toFixed(0),
+    part: (sound) => sound.bite / 100,
+  },
+  {
+    quality: 'noisiness',
+    name: 'Noise',
+    more: 'noisier',
+    less: 'more tonal',
+    show: (sound) => sound.noisiness.toFixed(0),
+    part: (sound) => sound.noisiness / 100,
+  },
   {
     quality: 'pitch',
     name: 'Pitch',
@@ -51,12 +82,21 @@ export const QUALITY_WORDS: readonly QualityWords[] = [
     show: (sound) => `${sound.loudness.toFixed(1)} LUFS`,
     part: (sound) => Math.max(0, (sound.loudness + 60) / 60),
   },
-  { quality: 'length', name: 'Length', more: 'longer', less: 'shorter', show: (sound) => lengthOf(sound.length), part: (sound) => log(sound.length / 48_000, 0.05, 300) },
+  {
+    quality: 'length',
+    name: 'Length',
+    more: 'longer',
+    less: 'shorter',
+    show: (sound) => lengthOf(sound.length),
+    part: (sound) => log(sound.length / 48_000, 0.05, 300),
+  },
 ]
 
 /** Names and filters of the classes of length. */
 export const LENGTH_NAMES = LENGTH_CLASSES.map((most, index) => {
   const least = LENGTH_CLASSES[index - 1] ?? 0
   if (most === Infinity) return { name: 'over 1 min', filter: `length>${least}` }
-  return index === 0 ? { name: `under ${most} s`, filter: `length<${most}` } : { name: `${least} to ${most} s`, filter: `length:${least}-${most}` }
+  return index === 0
+    ? { name: `under ${most} s`, filter: `length<${most}` }
+    : { name: `${least} to ${most} s`, filter: `length:${least}-${most}` }
 })

@@ -24,7 +24,8 @@ export interface SearchState {
 
 const OFF_KEY = 'sounds:shelves-off'
 const KIT_KEY = 'sounds:current-kit'
-const readOff = (): string[] => (JSON.parse(localStorage.getItem(OFF_KEY) ?? '[]') as string[]).filter((id) => typeof id === 'string')
+const readOff = (): string[] =>
+  (JSON.parse(localStorage.getItem(OFF_KEY) ?? '[]') as string[]).filter((id) => typeof id === 'string')
 
 const fresh = (): SearchState => ({
   query: '',
@@ -57,20 +58,43 @@ const slice = createSlice({
       const others = state.filters.filter((filter) => filter.split(/[:<>=]/)[0] !== field)
       return { ...state, filters: state.filters.includes(payload) ? others : [...others, payload] }
     },
-    clearFilters: (state) => ({ ...state, filters: [], kit: null, like: null, beyond: null, sort: 'match', down: false }),
-    order: (state, { payload }: PayloadAction<{ sort: SoundOrder; down: boolean }>) => ({ ...state, ...payload, beyond: null, like: null }),
+    clearFilters: (state) => ({
+      ...state,
+      filters: [],
+      kit: null,
+      like: null,
+      beyond: null,
+      sort: 'match',
+      down: false,
+    }),
+    order: (state, { payload }: PayloadAction<{ sort: SoundOrder; down: boolean }>) => ({
+      ...state,
+      ...payload,
+      beyond: null,
+      like: null,
+    }),
     /** Goes away from a sound by one of its qualities. */
-    steer: (state, { payload }: PayloadAction<{ sort: SoundOrder; down: boolean; value: number; words: string }>) => ({
+    steer: (
+      state,
+      { payload }: PayloadAction<{ sort: SoundOrder; down: boolean; value: number; words: string }>,
+    ) => ({
       ...state,
       sort: payload.sort,
       down: payload.down,
       beyond: { value: payload.value, words: payload.words },
       like: null,
     }),
-    like: (state, { payload }: PayloadAction<SearchState['like']>) => ({ ...state, like: payload, beyond: null, ...(payload ? { query: '', queryOf: null } : {}) }),
+    like: (state, { payload }: PayloadAction<SearchState['like']>) => ({
+      ...state,
+      like: payload,
+      beyond: null,
+      ...(payload ? { query: '', queryOf: null } : {}),
+    }),
     kit: (state, { payload }: PayloadAction<SearchState['kit']>) => ({ ...state, kit: payload }),
     toggleShelf: (state, { payload }: PayloadAction<string>) => {
-      const off = state.off.includes(payload) ? state.off.filter((id) => id !== payload) : [...state.off, payload]
+      const off = state.off.includes(payload)
+        ? state.off.filter((id) => id !== payload)
+        : [...state.off, payload]
       localStorage.setItem(OFF_KEY, JSON.stringify(off))
       return { ...state, off }
     },
@@ -94,12 +118,18 @@ export function searchText({ query, filters }: Pick<SearchState, 'query' | 'filt
 }
 
 /** A search as the server is asked it. @param shelves - Ids of all shelves there are. */
-export function searchParams(state: SearchState, shelves: readonly string[], showId: string | undefined): SoundParams {
+export function searchParams(
+  state: SearchState,
+  shelves: readonly string[],
+  showId: string | undefined,
+): SoundParams {
   const on = shelves.filter((id) => !state.off.includes(id))
   return {
     q: searchText(state),
     ...(state.queryOf === null ? {} : { cue: '1' as const }),
-    ...(state.sort === 'match' ? {} : { sort: state.sort, down: state.down ? ('1' as const) : ('0' as const) }),
+    ...(state.sort === 'match'
+      ? {}
+      : { sort: state.sort, down: state.down ? ('1' as const) : ('0' as const) }),
     ...(state.beyond ? { beyond: state.beyond.value } : {}),
     ...(state.like ? { like: state.like.id } : {}),
     ...(state.kit ? { kit: state.kit.id } : {}),

@@ -26,11 +26,17 @@ export function soundToTry(sound: Sound, { prepared, matched }: Omit<TriedLayer,
 /** What is heard together: the layers that are held, and the chosen sound, unless it is the one that was held last. */
 export function layersOf({ held, sound, prepared, matched }: TryState): readonly TriedLayer[] {
   const last = held.at(-1)
-  return sound && !(last && last.sound.id === sound.id && last.prepared === prepared) ? [...held, { sound, prepared, matched }] : held
+  return sound && !(last && last.sound.id === sound.id && last.prepared === prepared)
+    ? [...held, { sound, prepared, matched }]
+    : held
 }
 
 /** The edit that keeps what is tried. Trying is the same edit, on a document that nobody saves: so what is heard is what is kept. */
-export function keepTried(doc: ReelDocument, trying: TryState, newId: (what: 'sound' | 'track' | 'group', index: number) => string): Result<Change> | null {
+export function keepTried(
+  doc: ReelDocument,
+  trying: TryState,
+  newId: (what: 'sound' | 'track' | 'group', index: number) => string,
+): Result<Change> | null {
   const { place } = trying
   if (!place) return null
   const layers = layersOf(trying).map(({ sound, ...as }, index): Layer => ({
@@ -61,11 +67,16 @@ export function triedIn(doc: ReelDocument, trying: TryState): Tried | null {
   const after = change?.ok ? apply(doc, change.value) : null
   if (!change?.ok || !after?.ok) return null
   const { added } = change.value
-  return { doc: after.value, clips: added.filter((record) => record.kind === 'clip'), tracks: added.filter((record) => record.kind === 'track') }
+  return {
+    doc: after.value,
+    clips: added.filter((record) => record.kind === 'clip'),
+    tracks: added.filter((record) => record.kind === 'track'),
+  }
 }
 
 /** A document with the tracks that what is tried would need, so that it is heard with their treatment. */
-export const withTriedTracks = (doc: ReelDocument, tried: Tried | null): ReelDocument => (tried?.tracks ?? []).reduce<ReelDocument>(withRecord, doc)
+export const withTriedTracks = (doc: ReelDocument, tried: Tried | null): ReelDocument =>
+  (tried?.tracks ?? []).reduce<ReelDocument>(withRecord, doc)
 
 /** The category that a try is for: its cue's, else what the sound's own words say. */
 function categoryFor(doc: ReelDocument, cueId: string | null, sound: Sound): Category {

@@ -25,16 +25,32 @@ export interface TryState {
   readonly held: readonly TriedLayer[]
 }
 
-const initialState: TryState = { sound: null, prepared: UNPREPARED, event: null, loop: false, matched: false, place: null, held: [] }
+const initialState: TryState = {
+  sound: null,
+  prepared: UNPREPARED,
+  event: null,
+  loop: false,
+  matched: false,
+  place: null,
+  held: [],
+}
 
 const slice = createSlice({
   name: 'try',
   initialState: initialState as TryState,
   reducers: {
-    choose: (state, { payload }: PayloadAction<Sound | null>) => ({ ...state, sound: payload, ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }) }),
+    choose: (state, { payload }: PayloadAction<Sound | null>) => ({
+      ...state,
+      sound: payload,
+      ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }),
+    }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
-    heard: (state, { payload }: PayloadAction<Sound>) => (state.sound?.id === payload.id ? { ...state, sound: payload } : state),
-    prepare: (state, { payload }: PayloadAction<Partial<Preparation>>) => ({ ...state, prepared: { ...state.prepared, ...payload } }),
+    heard: (state, { payload }: PayloadAction<Sound>) =>
+      state.sound?.id === payload.id ? { ...state, sound: payload } : state,
+    prepare: (state, { payload }: PayloadAction<Partial<Preparation>>) => ({
+      ...state,
+      prepared: { ...state.prepared, ...payload },
+    }),
     /** Takes one event alone: its bounds and its attack become in, out and sync point. */
     takeEvent: (state, { payload }: PayloadAction<{ index: number; event: SoundEvent } | null>) => ({
       ...state,
@@ -53,9 +69,18 @@ const slice = createSlice({
     /** Ends trying and leaves no trace. */
     putBack: (state) => ({ ...state, place: null, held: [] }),
     /** The chosen sound stays while the next ones are tried beside it. */
-    hold: (state) => (state.sound ? { ...state, held: [...state.held, { sound: state.sound, prepared: state.prepared, matched: state.matched }] } : state),
+    hold: (state) =>
+      state.sound
+        ? {
+            ...state,
+            held: [...state.held, { sound: state.sound, prepared: state.prepared, matched: state.matched }],
+          }
+        : state,
     /** Takes a layer out of the try. */
-    drop: (state, { payload }: PayloadAction<number>) => ({ ...state, held: state.held.filter((_, index) => index !== payload) }),
+    drop: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      held: state.held.filter((_, index) => index !== payload),
+    }),
     reset: () => initialState,
   },
 })

@@ -8,7 +8,10 @@ import { tryActions } from './trySlice.js'
 import type { Search } from './useSearch.js'
 
 /** Chooses results and goes through them by key: ↓ ↑ results, ← → events (in the list), Enter tries or keeps, Esc puts back, Alt 0 to 5 rates, Alt K fills the kit, Alt R shuffles. */
-export function useResultKeys(search: Search): { choose: (index: number) => void; onKeyDown: (event: KeyboardEvent) => void } {
+export function useResultKeys(search: Search): {
+  choose: (index: number) => void
+  onKeyDown: (event: KeyboardEvent) => void
+} {
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
   const { sound, place } = useAppSelector((state) => state.trying)
@@ -65,12 +68,22 @@ export function useResultKeys(search: Search): { choose: (index: number) => void
       ArrowRight: () => step(1),
       k: () => {
         const kit = kits?.find((one) => one.id === currentKit)
-        if (!sound || !kit) return say(sound ? 'There is no current kit: choose one under About, or make one on the page Sounds.' : 'Choose a sound first.')
+        if (!sound || !kit)
+          return say(
+            sound
+              ? 'There is no current kit: choose one under About, or make one on the page Sounds.'
+              : 'Choose a sound first.',
+          )
         void fill({ id: kit.id, ids: [sound.id], put: true })
         say(`${sound.name} is in ${kit.name}.`)
       },
       r: () => choose(Math.floor(Math.random() * sounds.length)),
-      ...Object.fromEntries([0, 1, 2, 3, 4, 5].map((rating) => [String(rating), () => sound && void rate({ ids: [sound.id], edit: { rating } })])),
+      ...Object.fromEntries(
+        [0, 1, 2, 3, 4, 5].map((rating) => [
+          String(rating),
+          () => sound && void rate({ ids: [sound.id], edit: { rating } }),
+        ]),
+      ),
     }
     if (event.ctrlKey || event.metaKey) return
     const run = (event.altKey ? withAlt : plain)[event.key.length === 1 ? event.key.toLowerCase() : event.key]

@@ -22,25 +22,38 @@ const SETTLE_MS = 60
 /** The results of the search of the pane, asked for as soon as typing pauses; the old ones stay until the new ones are there. */
 export function useSearch(): Search {
   const params = useSettled(useParams(), SETTLE_MS)
-  const { data, currentData, error, isFetching, fetchNextPage, hasNextPage } = api.useSoundsInfiniteQuery(params ?? skipToken)
+  const { data, currentData, error, isFetching, fetchNextPage, hasNextPage } = api.useSoundsInfiniteQuery(
+    params ?? skipToken,
+  )
   const sounds = useMemo(() => {
     const seen = new Set<string>()
     // A shelf that is being indexed while one scrolls may hand a sound out twice.
-    return (data?.pages.flatMap((page) => page.sounds) ?? []).filter((sound) => !seen.has(sound.id) && seen.add(sound.id))
+    return (data?.pages.flatMap((page) => page.sounds) ?? []).filter(
+      (sound) => !seen.has(sound.id) && seen.add(sound.id),
+    )
   }, [data])
   const fetchMore = useCallback(() => void fetchNextPage(), [fetchNextPage])
   const first = data?.pages[0]
   const searching = isFetching && currentData === undefined
   const shown = currentData === undefined ? null : (params?.q ?? null)
   const more = hasNextPage && !isFetching ? fetchMore : null
-  return useMemo(() => ({ sounds, first, params, error, searching, shown, more }), [sounds, first, params, error, searching, shown, more])
+  return useMemo(
+    () => ({ sounds, first, params, error, searching, shown, more }),
+    [sounds, first, params, error, searching, shown, more],
+  )
 }
 
 function useParams(): SoundParams | null {
   const search = useAppSelector((state) => state.search)
   const showId = useShowId()
   const { data: shelves } = api.useShelvesQuery()
-  return useMemo(() => (shelves || search.off.length === 0 ? searchParams(search, shelves?.map((shelf) => shelf.id) ?? [], showId) : null), [search, shelves, showId])
+  return useMemo(
+    () =>
+      shelves || search.off.length === 0
+        ? searchParams(search, shelves?.map((shelf) => shelf.id) ?? [], showId)
+        : null,
+    [search, shelves, showId],
+  )
 }
 
 /** The show of the open reel; undefined where none is open. */

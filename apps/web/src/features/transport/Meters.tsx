@@ -42,8 +42,14 @@ export function Meters() {
       <div role="img" aria-label="Levels" className="flex flex-col gap-[2px]" style={{ width: WIDTH }}>
         {[0, 1].map((side) => (
           <div key={side} className="relative h-[6px] bg-paper-3">
-            <i ref={(element) => void (bars.current[side] = element)} className="absolute inset-0 origin-left bg-(--fol) will-change-transform data-[over=true]:bg-gate" />
-            <i ref={(element) => void (holds.current[side] = element)} className="absolute inset-y-0 left-0 w-[2px] bg-ink will-change-transform" />
+            <i
+              ref={(element) => void (bars.current[side] = element)}
+              className="absolute inset-0 origin-left bg-(--fol) will-change-transform data-[over=true]:bg-gate"
+            />
+            <i
+              ref={(element) => void (holds.current[side] = element)}
+              className="absolute inset-y-0 left-0 w-[2px] bg-ink will-change-transform"
+            />
           </div>
         ))}
       </div>

@@ -20,7 +20,17 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
     const reelRate = FRAME_RATES[reel.rate]
     const length = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
     // A new version stands where the one before it stood.
-    const done = dispatch(edit((doc) => addCut(doc, { id: crypto.randomUUID(), pictureId: picture.id, name: picture.name, length, offset: currentCut(doc)?.offset ?? 0 })))
+    const done = dispatch(
+      edit((doc) =>
+        addCut(doc, {
+          id: crypto.randomUUID(),
+          pictureId: picture.id,
+          name: picture.name,
+          length,
+          offset: currentCut(doc)?.offset ?? 0,
+        }),
+      ),
+    )
     if (done) onTaken?.()
   }
   const upload = (event: ChangeEvent<HTMLInputElement>): void => {
@@ -34,10 +44,21 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   }
   return (
     <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">
-      <b className="font-semibold">{failure ? 'That movie can’t be used' : reel.pictureId === null ? 'No picture yet' : 'A new version of the picture'}</b>
-      <p className={`text-[12px] ${failure ? 'text-gate' : 'text-ink-2'}`} role={failure ? 'alert' : undefined}>
+      <b className="font-semibold">
+        {failure
+          ? 'That movie can’t be used'
+          : reel.pictureId === null
+            ? 'No picture yet'
+            : 'A new version of the picture'}
+      </b>
+      <p
+        className={`text-[12px] ${failure ? 'text-gate' : 'text-ink-2'}`}
+        role={failure ? 'alert' : undefined}
+      >
         {failure ||
-          (reel.pictureId === null ? 'Bring in the movie of this reel. Its own sound becomes the guide.' : 'The versions before it are kept. Cues and sounds stay where they are.')}
+          (reel.pictureId === null
+            ? 'Bring in the movie of this reel. Its own sound becomes the guide.'
+            : 'The versions before it are kept. Cues and sounds stay where they are.')}
       </p>
       {part === null ? (
         <label className="inline-flex min-h-6 cursor-pointer items-center justify-center gap-1.5 self-start rounded-[5px] border border-ink bg-ink px-2.5 py-1 text-[12.5px] font-semibold text-paper focus-within:outline-2">
@@ -81,7 +102,8 @@ function send(file: File, onPart: (part: number) => void): Promise<Picture> {
       if (request.status === 201) resolve(body)
       else reject(new Error(body.message))
     }
-    request.onerror = () => reject(new Error(`${file.name} was not sent: the server does not answer. Try again when it is back.`))
+    request.onerror = () =>
+      reject(new Error(`${file.name} was not sent: the server does not answer. Try again when it is back.`))
     request.open('POST', '/api/pictures')
     request.send(form)
   })

@@ -22,7 +22,9 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
     decoder.onDrawn = (frame) => {
       element.dataset['frame'] = String(frame)
-      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate]) ? ((frame + place.current) as Frames) : null
+      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate])
+        ? ((frame + place.current) as Frames)
+        : null
       setProblem(null)
     }
     let unsubscribe = (): void => undefined
@@ -50,9 +52,19 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
   useEffect(() => transport.announce(), [offset, transport])
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
-      <canvas ref={canvas} width={640} height={360} className="size-full" role="img" aria-label="Picture at the gate" data-picture />
+      <canvas
+        ref={canvas}
+        width={640}
+        height={360}
+        className="size-full"
+        role="img"
+        aria-label="Picture at the gate"
+        data-picture
+      />
       <FollowClicks />
-      {problem && <p className="absolute inset-x-0 bottom-0 bg-[#0b1012] p-2 text-[12px] text-[#ff9d80]">{problem}</p>}
+      {problem && (
+        <p className="absolute inset-x-0 bottom-0 bg-[#0b1012] p-2 text-[12px] text-[#ff9d80]">{problem}</p>
+      )}
     </div>
   )
 }

@@ -28,12 +28,23 @@ function Preparing({ jobId, name }: { jobId: string | null; name: string }) {
   return (
     <Box>
       <b className="font-semibold">Preparing {name}</b>
-      <progress className="mt-2 h-1.5 w-full accent-(--gate)" value={job?.progress ?? 0} max={1} aria-label="Progress" />
-      <span className="mt-1 block text-[11.5px]">{job?.state === 'failed' ? job.message : (job?.message ?? 'Waiting for its turn')}</span>
+      <progress
+        className="mt-2 h-1.5 w-full accent-(--gate)"
+        value={job?.progress ?? 0}
+        max={1}
+        aria-label="Progress"
+      />
+      <span className="mt-1 block text-[11.5px]">
+        {job?.state === 'failed' ? job.message : (job?.message ?? 'Waiting for its turn')}
+      </span>
     </Box>
   )
 }
 
 function Box({ children }: { children: React.ReactNode }) {
-  return <div className="flex aspect-video w-full flex-col justify-center bg-paper-3 p-5 text-ink-2">{children}</div>
+  return (
+    <div className="flex aspect-video w-full flex-col justify-center bg-paper-3 p-5 text-ink-2">
+      {children}
+    </div>
+  )
 }

@@ -5,7 +5,9 @@ import { followSheet } from '../../picture/otherWindow.js'
 /** The picture in a window of its own, for a second screen: follows the Sheet of the same browser frame by frame. */
 export function PictureWindow() {
   const canvas = useRef<HTMLCanvasElement>(null)
-  const [words, setWords] = useState<string | null>('Open a reel in the other window; its picture appears here.')
+  const [words, setWords] = useState<string | null>(
+    'Open a reel in the other window; its picture appears here.',
+  )
   useEffect(() => {
     document.title = 'Picture · Yodel'
     let decoder: PictureDecoder | null = null
@@ -39,7 +41,15 @@ export function PictureWindow() {
   }, [])
   return (
     <main className="relative grid h-full place-items-center bg-[#0b1012]">
-      <canvas ref={canvas} width={640} height={360} className="max-h-full w-full object-contain" role="img" aria-label="Picture at the gate" data-picture />
+      <canvas
+        ref={canvas}
+        width={640}
+        height={360}
+        className="max-h-full w-full object-contain"
+        role="img"
+        aria-label="Picture at the gate"
+        data-picture
+      />
       {words && <p className="absolute text-[#ece6d8]">{words}</p>}
     </main>
   )

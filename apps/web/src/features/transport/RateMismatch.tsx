@@ -19,20 +19,29 @@ export function RateMismatch({ picture }: { picture: Picture }) {
         {picture.name} runs at {movie.label}, the reel at {own.label}.
       </p>
       <p className="mt-2 text-ink-2">
-        Kept as it is, it plays in real time: seconds agree, but frame {own.nominal * 10} of the reel shows frame{' '}
-        {Math.floor((own.nominal * 10 * own.den * movie.num) / (own.num * movie.den))} of the movie, and timecode burnt into it is not the reel’s.
+        Kept as it is, it plays in real time: seconds agree, but frame {own.nominal * 10} of the reel shows
+        frame {Math.floor((own.nominal * 10 * own.den * movie.num) / (own.num * movie.den))} of the movie, and
+        timecode burnt into it is not the reel’s.
       </p>
       <div className="mt-2 flex flex-wrap gap-1.5">
         {empty && (
-          <Button onClick={() => dispatch(edit((now) => conformRate(now, { rate: picture.rate })))} title="Start and programme keep their timecode; the length keeps its real time">
+          <Button
+            onClick={() => dispatch(edit((now) => conformRate(now, { rate: picture.rate })))}
+            title="Start and programme keep their timecode; the length keeps its real time"
+          >
             Make the reel {movie.label}
           </Button>
         )}
-        {cut && <Button onClick={() => dispatch(edit((now) => removeCut(now, { id: cut.id })))}>Take the movie out</Button>}
+        {cut && (
+          <Button onClick={() => dispatch(edit((now) => removeCut(now, { id: cut.id })))}>
+            Take the movie out
+          </Button>
+        )}
       </div>
       {!empty && (
         <p className="mt-1.5 text-ink-2">
-          The reel already holds work, so its rate is fixed: another would move every cue and sound. Export the movie at {own.label} and bring it in as a new version.
+          The reel already holds work, so its rate is fixed: another would move every cue and sound. Export
+          the movie at {own.label} and bring it in as a new version.
         </p>
       )}
     </div>

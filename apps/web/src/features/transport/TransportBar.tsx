@@ -24,16 +24,41 @@ export function TransportBar() {
     <div className="border-b border-line">
       <Timecode />
       <div className="flex items-center gap-1 px-3 pb-2.5">
-        <Button className={small} onClick={() => transport.goToFrame(0)} aria-label="To the first frame" title="To the first frame (Home)">
+        <Button
+          className={small}
+          onClick={() => transport.goToFrame(0)}
+          aria-label="To the first frame"
+          title="To the first frame (Home)"
+        >
           <ChevronFirst size={16} />
         </Button>
-        <Button className={small} onClick={() => transport.step(-1)} aria-label="One frame back" title="One frame back (↑)">
+        <Button
+          className={small}
+          onClick={() => transport.step(-1)}
+          aria-label="One frame back"
+          title="One frame back (↑)"
+        >
           <StepBack size={14} />
         </Button>
-        <Button look="gate" className="h-[30px] min-w-[52px]" onClick={() => transport.toggle()} aria-label={transport.rolling ? 'Stop' : 'Play'} title="Play and stop (Space)">
-          {transport.rolling ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" />}
+        <Button
+          look="gate"
+          className="h-[30px] min-w-[52px]"
+          onClick={() => transport.toggle()}
+          aria-label={transport.rolling ? 'Stop' : 'Play'}
+          title="Play and stop (Space)"
+        >
+          {transport.rolling ? (
+            <Pause size={15} fill="currentColor" />
+          ) : (
+            <Play size={15} fill="currentColor" />
+          )}
         </Button>
-        <Button className={small} onClick={() => transport.step(1)} aria-label="One frame on" title="One frame on (↓)">
+        <Button
+          className={small}
+          onClick={() => transport.step(1)}
+          aria-label="One frame on"
+          title="One frame on (↓)"
+        >
           <StepForward size={14} />
         </Button>
         <Button
@@ -46,7 +71,11 @@ export function TransportBar() {
         >
           <Repeat size={14} />
         </Button>
-        <div className="ml-auto flex overflow-hidden rounded-[5px] border border-line" role="radiogroup" aria-label="Speed">
+        <div
+          className="ml-auto flex overflow-hidden rounded-[5px] border border-line"
+          role="radiogroup"
+          aria-label="Speed"
+        >
           {SPEEDS.map((speed) => (
             <button
               key={speed}
@@ -78,7 +107,10 @@ export function TransportBar() {
   )
 }
 
-const around = (sample: number): { from: number; to: number } => ({ from: Math.max(0, Math.round(sample) - 96_000), to: Math.round(sample) + 96_000 })
+const around = (sample: number): { from: number; to: number } => ({
+  from: Math.max(0, Math.round(sample) - 96_000),
+  to: Math.round(sample) + 96_000,
+})
 
 function Timecode() {
   const dispatch = useAppDispatch()

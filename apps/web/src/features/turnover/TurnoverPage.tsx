@@ -23,7 +23,8 @@ export function TurnoverPage() {
       clips: doc.clip.size,
     }
   }, [doc])
-  const link = 'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
+  const link =
+    'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
   return (
     <ReelPage>
       <main className="min-h-0 flex-1 overflow-y-auto">
@@ -40,7 +41,11 @@ export function TurnoverPage() {
           </section>
           <section>
             <h1 className="text-[16px] font-bold">Hand over</h1>
-            {!saved && <p className="mt-2 text-gate">Some changes are not on the server yet; lists and mix are made from what is there.</p>}
+            {!saved && (
+              <p className="mt-2 text-gate">
+                Some changes are not on the server yet; lists and mix are made from what is there.
+              </p>
+            )}
             <h2 className="mt-4 font-semibold text-ink-2">Lists</h2>
             <ul className="mt-2 flex flex-col gap-2">
               <li className="flex items-center justify-between border-b border-hair pb-2">
@@ -72,7 +77,9 @@ export function TurnoverPage() {
 function Fact({ count, text }: { count: number; text: string }) {
   return (
     <li className="flex gap-3 border-b border-line py-2">
-      <b className={`w-6 text-right ${count > 0 ? 'text-gate' : 'text-(--fol)'}`}>{count > 0 ? count : '✓'}</b>
+      <b className={`w-6 text-right ${count > 0 ? 'text-gate' : 'text-(--fol)'}`}>
+        {count > 0 ? count : '✓'}
+      </b>
       {count > 0 ? text : `no ${text.replace(/^of \d+ cues have nothing/, 'cue has nothing')}`}
     </li>
   )
@@ -83,7 +90,10 @@ function Mix({ reelId }: { reelId: string }) {
   const [cancel] = api.useCancelJobMutation()
   const [jobId, setJobId] = useState<string | null>(null)
   const [watching, setWatching] = useState(false)
-  const { data: job } = api.useJobQuery(jobId ?? '', { skip: jobId === null, pollingInterval: watching ? 250 : 0 })
+  const { data: job } = api.useJobQuery(jobId ?? '', {
+    skip: jobId === null,
+    pollingInterval: watching ? 250 : 0,
+  })
   const running = watching && (job === undefined || job.state === 'running' || job.state === 'waiting')
   useEffect(() => {
     if (job && job.id === jobId && job.state !== 'running' && job.state !== 'waiting') setWatching(false)
@@ -99,7 +109,8 @@ function Mix({ reelId }: { reelId: string }) {
         () => undefined,
       )
   }
-  const result = job?.state === 'done' && job.id === jobId ? (job.result as { overs: number; peak: number } | null) : null
+  const result =
+    job?.state === 'done' && job.id === jobId ? (job.result as { overs: number; peak: number } | null) : null
   return (
     <div className="mt-2">
       <div className="flex items-center justify-between">
@@ -114,7 +125,12 @@ function Mix({ reelId }: { reelId: string }) {
       </div>
       {running && (
         <div className="mt-2 text-[11.5px] text-ink-2">
-          <progress className="h-1.5 w-full accent-(--gate)" max={1} value={job?.progress ?? 0} aria-label="Bouncing" />
+          <progress
+            className="h-1.5 w-full accent-(--gate)"
+            max={1}
+            value={job?.progress ?? 0}
+            aria-label="Bouncing"
+          />
           {job?.message ?? 'Waiting for its turn'}
         </div>
       )}
@@ -122,7 +138,9 @@ function Mix({ reelId }: { reelId: string }) {
         <p className="mt-2 flex items-center justify-between gap-3">
           <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
             Highest sample {result.peak.toFixed(1)} dBFS
-            {result.overs > 0 ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB` : ''}
+            {result.overs > 0
+              ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB`
+              : ''}
           </span>
           <a
             className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate"
@@ -134,7 +152,9 @@ function Mix({ reelId }: { reelId: string }) {
           </a>
         </p>
       )}
-      {(job?.state === 'failed' || job?.state === 'cancelled') && job.id === jobId && <p className="mt-2 text-gate">{job.message}</p>}
+      {(job?.state === 'failed' || job?.state === 'cancelled') && job.id === jobId && (
+        <p className="mt-2 text-gate">{job.message}</p>
+      )}
       {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}
     </div>
   )
