@@ -2,17 +2,18 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { Provider } from 'react-redux'
 import { RouterProvider } from 'react-router'
-import { router } from './app/router.js'
-import { makeStore } from './app/store.js'
-import { followSystem } from './app/theme.js'
-import { startSending } from './features/reel/sendChanges.js'
+import { router } from './router.js'
+import { makeStore } from './document/store.js'
+import { followSystem } from './ui/theme.js'
+import { keepInSync } from './document/keepInSync.js'
 import './index.css'
 
 followSystem()
-startSending()
+const store = makeStore()
+keepInSync(store)
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
-    <Provider store={makeStore()}>
+    <Provider store={store}>
       <RouterProvider router={router} />
     </Provider>
   </StrictMode>,

@@ -8,18 +8,10 @@ import {
   type CueState,
 } from '@yodel/core'
 import { memo, useMemo } from 'react'
-import { useReel } from '../features/reel/session.js'
+import { useReel } from '../session/session.js'
+import { STATE_MARKS } from '../ui/stateMarks.js'
 import { fitText, widthOf } from '../ui/fitText.js'
 import { LANES, layoutCueLane, type Card, type CardLook, type Window } from './geometry.js'
-
-/** Marks of the cue states. */
-export const STATE_MARKS: Readonly<Record<CueState, string>> = {
-  open: '○',
-  work: '◐',
-  ready: '●',
-  approved: '✓',
-  omitted: '⊘',
-}
 
 /** Pixels for words within a card. */
 const ROOM = 130

@@ -8,9 +8,9 @@ import {
   type Picture,
 } from '@yodel/core'
 import { memo } from 'react'
-import { usePicture, usePictureOffset, useReel } from '../features/reel/session.js'
+import { usePicture, usePictureOffset, useReel } from '../session/session.js'
 import { LANES, stripStep, ticks, topOf, type Window } from './geometry.js'
-import { Wave } from './Wave.js'
+import { Wave } from '../ui/Wave.js'
 
 /** Timecode, hairlines across the lane and into the others. */
 export const TimecodeLane = memo(function TimecodeLane({ window }: { window: Window }) {

@@ -1,8 +1,8 @@
 import { FRAME_RATES, frameToSample, type Clip, type Frames, type Track } from '@yodel/core'
 import { memo } from 'react'
-import { useReel } from '../features/reel/session.js'
+import { useReel } from '../session/session.js'
 import { FOLDED_WIDTH } from './columns.js'
-import { inkOf } from './ink.js'
+import { inkOf } from '../ui/ink.js'
 import { topOf, type Window } from './geometry.js'
 
 /** The tracks of a folder that is folded together, each as a thin line with its sounds: where something sounds, no more. */

@@ -1,6 +1,6 @@
 import { FRAME_RATES, formatTimecode } from '@yodel/core'
 import { useEffect, useRef } from 'react'
-import { useReel, useSession } from '../features/reel/session.js'
+import { useReel, useSession } from '../session/session.js'
 import { writeText } from '../ui/writeText.js'
 
 /** The fixed line at which picture and sound are now. */

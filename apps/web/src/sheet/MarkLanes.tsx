@@ -1,7 +1,7 @@
 import { FRAME_RATES, pictureFrameAt, talksOf, type Span, type Talk } from '@yodel/core'
 import { area } from 'd3-shape'
 import { memo, useMemo } from 'react'
-import { useAppDispatch, useAppSelector } from '../app/store.js'
+import { useAppDispatch, useAppSelector } from '../document/store.js'
 import {
   useAnalysis,
   useMarks,
@@ -9,9 +9,9 @@ import {
   usePictureOffset,
   useReel,
   useSession,
-} from '../features/reel/session.js'
-import { viewActions } from '../features/reel/viewSlice.js'
-import { useWatchedSpans } from '../features/reel/watching.js'
+} from '../session/session.js'
+import { viewActions } from '../document/viewSlice.js'
+import { useWatchedSpans } from '../session/watching.js'
 import { LANES, topOf, type Window } from './geometry.js'
 
 /** Onsets of the guide beside it, cuts of the picture across its strip: help for the eye, never a decision. */

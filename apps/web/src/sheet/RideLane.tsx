@@ -12,11 +12,11 @@ import {
   type Track,
 } from '@yodel/core'
 import { memo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
-import { useAppDispatch, useAppSelector } from '../app/store.js'
-import { EDGES } from '../features/rides/edges.js'
-import { edit } from '../features/reel/edits.js'
-import { useReel } from '../features/reel/session.js'
-import { inkOf } from './ink.js'
+import { useAppDispatch, useAppSelector } from '../document/store.js'
+import { EDGES } from '../session/rideEdges.js'
+import { edit } from '../document/edit.js'
+import { useReel } from '../session/session.js'
+import { inkOf } from '../ui/ink.js'
 import { topOf, type Window } from './geometry.js'
 
 const NEAR = 6

@@ -1,6 +1,6 @@
 import { CATEGORIES, CATEGORY_NAMES, type Category } from '@yodel/core'
-import { useAppDispatch, useAppSelector } from '../app/store.js'
-import { viewActions } from '../features/reel/viewSlice.js'
+import { useAppDispatch, useAppSelector } from '../document/store.js'
+import { viewActions } from '../document/viewSlice.js'
 import { HEAD, LANES } from './geometry.js'
 
 /** Where the fixed lanes begin, in pixels from the left; `other` is null when no sheet lies beside. */

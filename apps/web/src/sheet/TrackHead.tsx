@@ -1,13 +1,13 @@
 import { editTrack, type Track } from '@yodel/core'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { type PointerEvent } from 'react'
-import { useAppDispatch } from '../app/store.js'
-import { edit } from '../features/reel/edits.js'
-import { isTried } from '../features/sounds/tried.js'
-import { viewActions } from '../features/reel/viewSlice.js'
+import { useAppDispatch } from '../document/store.js'
+import { edit } from '../document/edit.js'
+import { isTried } from '../document/tried.js'
+import { viewActions } from '../document/viewSlice.js'
 import { TextField } from '../ui/TextField.js'
 import type { Column } from './columns.js'
-import { inkOf } from './ink.js'
+import { inkOf } from '../ui/ink.js'
 
 /** The head of a column: its category's code in its ink, its name, mute and solo; of a folder that is folded together, its name and what lies in it. */
 export function TrackHead({

@@ -8,14 +8,14 @@ import {
   type Track,
 } from '@yodel/core'
 import { memo } from 'react'
-import { useAppSelector } from '../app/store.js'
-import { useReel } from '../features/reel/session.js'
-import { isTried } from '../features/sounds/tried.js'
+import { useAppSelector } from '../document/store.js'
+import { useReel } from '../session/session.js'
+import { isTried } from '../document/tried.js'
 import { fitText } from '../ui/fitText.js'
 import { topOf, type Window } from './geometry.js'
 import type { ClipHands } from './useClipGestures.js'
-import { inkOf } from './ink.js'
-import { Wave } from './Wave.js'
+import { inkOf } from '../ui/ink.js'
+import { Wave } from '../ui/Wave.js'
 
 const TILE = 600
 

@@ -1,8 +1,8 @@
 import { withGroups } from '@yodel/core'
 import { useState, type PointerEvent, type RefObject } from 'react'
-import { useAppDispatch, useAppStore } from '../app/store.js'
-import { isTried } from '../features/sounds/tried.js'
-import { viewActions } from '../features/reel/viewSlice.js'
+import { useAppDispatch, useAppStore } from '../document/store.js'
+import { isTried } from '../document/tried.js'
+import { viewActions } from '../document/viewSlice.js'
 
 /** A rectangle in pixels of the Sheet. */
 export interface Band {

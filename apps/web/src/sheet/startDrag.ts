@@ -1,9 +1,9 @@
 import { apply, clipsByTrack, type Change, type ReelDocument, type Result } from '@yodel/core'
 import type { PointerEvent as ReactPointerEvent } from 'react'
 import { flushSync } from 'react-dom'
-import type { AppDispatch, AppStore } from '../app/store.js'
-import { edit } from '../features/reel/edits.js'
-import type { Transport } from '../features/transport/Transport.js'
+import type { AppDispatch, AppStore } from '../document/store.js'
+import { edit } from '../document/edit.js'
+import type { Transport } from '../session/Transport.js'
 
 /** What a drag shows while it lasts. */
 export interface Dragging {

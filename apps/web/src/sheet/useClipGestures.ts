@@ -21,9 +21,9 @@ import {
   type ReelDocument,
 } from '@yodel/core'
 import { useMemo, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react'
-import { useAppDispatch, useAppStore } from '../app/store.js'
-import { useMarks, useReel, useSession } from '../features/reel/session.js'
-import { viewActions } from '../features/reel/viewSlice.js'
+import { useAppDispatch, useAppStore } from '../document/store.js'
+import { useMarks, useReel, useSession } from '../session/session.js'
+import { viewActions } from '../document/viewSlice.js'
 import { startDrag, type Dragging, type DragPlan } from './startDrag.js'
 
 /** Handlers that clips are given; the same ones as long as the reel is open, so that a drag draws only what it moves. */

@@ -1,7 +1,7 @@
 import { moveTrack, type Track } from '@yodel/core'
 import { useState, type PointerEvent, type RefObject } from 'react'
-import { useAppDispatch } from '../app/store.js'
-import { edit } from '../features/reel/edits.js'
+import { useAppDispatch } from '../document/store.js'
+import { edit } from '../document/edit.js'
 import { widthOfColumns, type Column } from './columns.js'
 
 const THRESHOLD = 6

@@ -1,9 +1,9 @@
 import { formatTimecode, guessCategory, placeSound, type FrameRate, type Track } from '@yodel/core'
 import { useState, type DragEvent } from 'react'
-import { useAppDispatch, useAppStore } from '../app/store.js'
-import { edit } from '../features/reel/edits.js'
-import { viewActions } from '../features/reel/viewSlice.js'
-import { soundToTry } from '../features/sounds/tried.js'
+import { useAppDispatch, useAppStore } from '../document/store.js'
+import { edit } from '../document/edit.js'
+import { viewActions } from '../document/viewSlice.js'
+import { soundToTry } from '../document/tried.js'
 
 /** What a dragged result is known by; the sound itself is the one chosen in the pane. */
 export const SOUND_DRAG = 'application/x-yodel-sound'

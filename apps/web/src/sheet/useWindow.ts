@@ -1,7 +1,7 @@
 import { FRAME_RATES, type FrameRate } from '@yodel/core'
 import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
-import { useAppSelector } from '../app/store.js'
-import { useReel, useSession } from '../features/reel/session.js'
+import { useAppSelector } from '../document/store.js'
+import { useReel, useSession } from '../session/session.js'
 import { covers, GATE, windowAround, type Window } from './geometry.js'
 
 /**

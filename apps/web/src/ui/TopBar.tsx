@@ -1,7 +1,7 @@
 import { Moon, Sun } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link, NavLink } from 'react-router'
-import { setTheme } from '../app/theme.js'
+import { setTheme } from './theme.js'
 import { Button } from './Button.js'
 
 /** The bar on top of every page: where one is, where one can go. */

@@ -38,8 +38,10 @@ function fit(doc: ReelDocument, change: Change): Result<Change> {
   for (const record of change.removed) {
     const present = presentOf(doc, record)
     if (!present) continue
-    if (!sameRecord(present, record)) return changed(change, record)
-    removed.push(record)
+    // A cue is the same one whatever its number: it may have got another one on its way.
+    const renumbered = present.kind === 'cue' && record.kind === 'cue' ? { ...record, number: present.number } : record
+    if (!sameRecord(present, renumbered)) return changed(change, record)
+    removed.push(sameRecord(present, record) ? record : present)
   }
   const updated: (readonly [ReelRecord, ReelRecord])[] = []
   for (const pair of change.updated) {
@@ -112,6 +114,7 @@ function asGiven(change: Change, fitted: Change): Change {
     fitted.added.length === change.added.length &&
     fitted.removed.length === change.removed.length &&
     fitted.updated.length === change.updated.length &&
+    fitted.removed.every((record, at) => record === change.removed[at]) &&
     fitted.updated.every((pair, at) => pair === change.updated[at])
   return same ? change : fitted
 }

@@ -241,8 +241,8 @@ export class ModelWorld {
   readonly gone: ModelPage[] = []
   /** Changes that a page had not got to disk or to the server when it was killed: those may be lost. */
   readonly unkept = new Set<string>()
-  /** Changes set aside that were done again under another id. */
-  readonly retried = new Set<string>()
+  /** Changes set aside that were done again, each with its new ids: another page may have held it, too. */
+  readonly retried = new Map<string, string[]>()
   private quiet = false
   private isAway = false
   private ids = 0
@@ -339,8 +339,7 @@ export class ModelWorld {
   private retry(page: ModelPage, one: Aside, as: string): void {
     page.step('retried', { changeId: one.changeId, as })
     if (page.state.aside.some(({ changeId }) => changeId === one.changeId)) return
-    this.retried.add(one.changeId)
-    page.did.push(...page.state.pending.filter(({ changeId }) => changeId === as))
+    this.retried.set(one.changeId, [...(this.retried.get(one.changeId) ?? []), as])
   }
 
   /** A page is reloaded, is killed, or goes to another reel and back: answers to the old one may still come. */
@@ -348,7 +347,9 @@ export class ModelWorld {
     const kept = new Set(
       [...page.disk.pending, ...page.disk.aside, ...this.log.entries].map(({ changeId }) => changeId),
     )
-    for (const { changeId } of page.did) if (!kept.has(changeId)) this.unkept.add(changeId)
+    for (const { changeId } of [...page.did, ...page.state.pending]) {
+      if (!kept.has(changeId)) this.unkept.add(changeId)
+    }
     this.orphans.push({ browser: page.browser, kept: page.disk })
     if (this.roll() < 0.3) {
       page.disk = { seq: 0, pending: [], aside: [] }
@@ -394,12 +395,16 @@ export function wrongAtRest(world: ModelWorld): string | null {
   return lostIn(world, new Set(ids), aside)
 }
 
-/** A change that was on disk or never left its page and is neither in the log nor set aside. */
+/** A change that was on disk or never left its page, and is neither in the log nor set aside, nor is what it was done again as. */
 function lostIn(world: ModelWorld, logged: ReadonlySet<string>, aside: ReadonlySet<string>): string | null {
+  const isKept = (id: string): boolean =>
+    logged.has(id) ||
+    aside.has(id) ||
+    world.unkept.has(id) ||
+    (world.retried.get(id) ?? []).some((again) => isKept(again))
   for (const page of [...world.pages, ...world.gone]) {
     for (const { changeId, change } of page.did) {
-      if (logged.has(changeId) || aside.has(changeId) || world.retried.has(changeId)) continue
-      if (world.unkept.has(changeId)) continue
+      if (isKept(changeId)) continue
       // What takes out a cue that is out already, or whose making was set aside, has nothing left to do.
       const hadNothing = ({ id }: { id: string }): boolean =>
         world.log.isGone(id) || world.retried.has(id.slice('cue'.length))

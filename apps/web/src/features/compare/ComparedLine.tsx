@@ -8,8 +8,8 @@ import {
   type Cue,
 } from '@yodel/core'
 import { Button } from '../../ui/Button.js'
-import { useReel } from '../reel/session.js'
-import { DIFFERENCE_NAMES } from './useComparison.js'
+import { useReel } from '../../session/session.js'
+import { DIFFERENCE_NAMES } from '../../session/useComparison.js'
 
 /** A line of the comparison: this sheet at the left, the other at the right, what differs between them. */
 export function ComparedLine(props: {

@@ -11,17 +11,18 @@ import {
   tracksInOrder,
   type Frames,
 } from '@yodel/core'
-import { api } from '../../app/api.js'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
-import { inkOf } from '../../sheet/ink.js'
+import { api } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { inkOf } from '../../ui/ink.js'
 import { Button } from '../../ui/Button.js'
+import { Part } from '../../ui/Part.js'
 import { when } from '../../ui/when.js'
 import { TextField } from '../../ui/TextField.js'
-import { NewMilestone } from '../compare/SheetChooser.js'
-import { edit } from '../reel/edits.js'
-import { ReelPage } from '../reel/ReelPage.js'
-import { useReel } from '../reel/session.js'
-import { viewActions } from '../reel/viewSlice.js'
+import { NewMilestone } from '../../panes/versions/SheetChooser.js'
+import { edit } from '../../document/edit.js'
+import { ReelPage } from '../../panes/shell/ReelPage.js'
+import { useReel } from '../../session/session.js'
+import { viewActions } from '../../document/viewSlice.js'
 import { PictureVersions } from './PictureVersions.js'
 
 /** The facts of the reel: what it is called, where it begins, its picture's versions, its tracks, its milestones. */
@@ -42,16 +43,6 @@ export function FactsPage() {
         </div>
       </main>
     </ReelPage>
-  )
-}
-
-/** A heading with its rows. */
-export function Part({ title, children }: { title: string; children: React.ReactNode }) {
-  return (
-    <section aria-label={title}>
-      <h1 className="text-[16px] font-bold">{title}</h1>
-      <div className="mt-2 border-t border-line pt-2">{children}</div>
-    </section>
   )
 }
 

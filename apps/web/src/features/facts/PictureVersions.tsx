@@ -11,15 +11,15 @@ import {
   type Frames,
 } from '@yodel/core'
 import { useState } from 'react'
-import { api } from '../../app/api.js'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { api } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { openPictureWindow } from '../../picture/otherWindow.js'
 import { Button, Chip } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { edit } from '../reel/edits.js'
-import { useAnalysis, usePicture, usePictureOffset, useReel } from '../reel/session.js'
-import { PictureChooser } from '../transport/PictureChooser.js'
-import { Part } from './FactsPage.js'
+import { edit } from '../../document/edit.js'
+import { useAnalysis, usePicture, usePictureOffset, useReel } from '../../session/session.js'
+import { PictureChooser } from '../../panes/picture/PictureChooser.js'
+import { Part } from '../../ui/Part.js'
 
 /** All versions of the picture: which one is current, where each begins, and the check of the leader. */
 export function PictureVersions() {

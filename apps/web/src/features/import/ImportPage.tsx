@@ -15,13 +15,13 @@ import {
 } from '@yodel/core'
 import { useMemo, useState, type DragEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, messageOf } from '../../app/api.js'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
-import { edit } from '../reel/edits.js'
-import { ReelPage } from '../reel/ReelPage.js'
-import { useReel } from '../reel/session.js'
+import { edit } from '../../document/edit.js'
+import { ReelPage } from '../../panes/shell/ReelPage.js'
+import { useReel } from '../../session/session.js'
 import { ColumnMatcher } from './ColumnMatcher.js'
 
 const SHOWN = 300

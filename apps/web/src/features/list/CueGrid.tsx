@@ -10,12 +10,12 @@ import {
   type ClipboardEvent,
   type KeyboardEvent,
 } from 'react'
-import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
-import { edit } from '../reel/edits.js'
-import { useSession } from '../reel/session.js'
-import { viewActions } from '../reel/viewSlice.js'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
+import { edit } from '../../document/edit.js'
+import { useSession } from '../../session/session.js'
+import { viewActions } from '../../document/viewSlice.js'
 import { CellEditor, type EditEnd } from './CellEditor.js'
-import { blockToText, pasteCells, textToBlock } from './clipboard.js'
+import { blockToText, pasteCells, textToBlock } from './pasteCells.js'
 import { blockOf, moveFocus, selectCell, type GridSelection } from './gridSelection.js'
 import { GridHead } from './GridHead.js'
 import { GridRow, GroupRow } from './GridRow.js'

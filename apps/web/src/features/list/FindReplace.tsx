@@ -1,8 +1,8 @@
 import { replaceText, SEARCHED_FIELDS, type Cue } from '@yodel/core'
 import { useMemo, useState } from 'react'
-import { useAppDispatch } from '../../app/store.js'
+import { useAppDispatch } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
-import { edit } from '../reel/edits.js'
+import { edit } from '../../document/edit.js'
 
 /** Find and replace in the words of the cues that the list shows. */
 export function FindReplace({ cues, onClose }: { cues: readonly Cue[]; onClose: () => void }) {

@@ -1,7 +1,7 @@
 import { CATEGORIES, CATEGORY_NAMES, cueField, type Cue, type ReelDocument } from '@yodel/core'
 import type { Column, Row } from '@tanstack/react-table'
 import { memo, type MouseEvent, type ReactNode } from 'react'
-import { STATE_MARKS } from '../../sheet/CueLane.js'
+import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { ROW } from './listView.js'
 
 const FIGURES = new Set(['in', 'out', 'sync', 'length', 'number'])

@@ -3,9 +3,9 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { Search } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { STATE_MARKS } from '../../sheet/CueLane.js'
+import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { Button } from '../../ui/Button.js'
-import { useReel } from '../reel/session.js'
+import { useReel } from '../../session/session.js'
 import { namedViews, PLAIN_VIEW, saveNamedView, type ListView } from './listView.js'
 
 const GROUPS = [

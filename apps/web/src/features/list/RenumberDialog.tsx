@@ -1,10 +1,10 @@
 import { CATEGORIES, cueCode, renumberCues, type Category, type Cue } from '@yodel/core'
 import { DialogTitle } from '@headlessui/react'
 import { useState } from 'react'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import { edit } from '../reel/edits.js'
+import { edit } from '../../document/edit.js'
 
 /** Gives cues new numbers in the order of time, after showing which would change. */
 export function RenumberDialog({ onClose }: { onClose: () => void }) {

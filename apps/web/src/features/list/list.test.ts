@@ -1,7 +1,7 @@
 import { addNote, apply, editCues, expectOk, spotCue, type ReelDocument } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
 import { testReel } from '../../../../../packages/core/src/test/testReel.js'
-import { blockToText, pasteCells, textToBlock } from './clipboard.js'
+import { blockToText, pasteCells, textToBlock } from './pasteCells.js'
 import { blockOf, moveFocus, selectCell, type GridSelection } from './gridSelection.js'
 import { PLAIN_VIEW, readView } from './listView.js'
 import { filterCues } from './useCueTable.js'

@@ -18,7 +18,7 @@ import {
   type Table,
 } from '@tanstack/react-table'
 import { useMemo } from 'react'
-import { useAppSelector } from '../../app/store.js'
+import { useAppSelector } from '../../document/store.js'
 import type { ListView } from './listView.js'
 
 const WIDTHS: Readonly<Record<string, number>> = {

@@ -1,6 +1,6 @@
 import type { KeyboardEvent } from 'react'
-import { useCommands } from '../reel/commands.js'
-import { useSession } from '../reel/session.js'
+import { useCommands } from '../../commands/commands.js'
+import { useSession } from '../../session/session.js'
 import { moveFocus, type GridAxes, type GridSelection } from './gridSelection.js'
 
 const PAGE = 20

@@ -9,7 +9,7 @@ import {
 } from '@yodel/core'
 import { useState, type FormEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { api, messageOf } from '../../app/api.js'
+import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
 import { TopBar } from '../../ui/TopBar.js'
 

@@ -1,12 +1,12 @@
 import type { SoundEdit } from '@yodel/core'
 import { useState } from 'react'
-import { api, messageOf } from '../../app/api.js'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
-import { viewActions } from '../reel/viewSlice.js'
-import { searchActions } from './searchSlice.js'
-import { Stars } from './SoundCard.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { searchActions } from '../../document/searchSlice.js'
+import { Stars } from '../../panes/sounds/SoundCard.js'
 
 const FIELDS = [
   ['licence', 'Licence'],

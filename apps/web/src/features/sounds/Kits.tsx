@@ -1,11 +1,11 @@
 import type { Kit } from '@yodel/core'
 import { memo, useState } from 'react'
-import { api, messageOf } from '../../app/api.js'
-import { useAppDispatch, useAppSelector } from '../../app/store.js'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { viewActions } from '../reel/viewSlice.js'
-import { searchActions } from './searchSlice.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { searchActions } from '../../document/searchSlice.js'
 
 /** A person's kits, which may lie in each other. One of them is the current one, which Alt K fills. */
 export const Kits = memo(function Kits() {

@@ -1,24 +1,24 @@
 import { useCallback, useEffect, useMemo, useState, type MouseEvent } from 'react'
-import { useAppDispatch, useAppSelector, useAppStore } from '../../app/store.js'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import { Engine } from '../../engine/Engine.js'
 import { TopBar } from '../../ui/TopBar.js'
-import { Notices } from '../reel/Notices.js'
-import { viewActions } from '../reel/viewSlice.js'
-import { Shelves } from '../shelves/Shelves.js'
+import { PageNotices } from '../../panes/shell/PageNotices.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { Shelves } from './shelves/Shelves.js'
 import { BulkBar } from './BulkBar.js'
-import { Facets } from './Facets.js'
-import { FilterBar } from './FilterBar.js'
-import { SoundHandsContext, type SoundHands } from './hands.js'
+import { Facets } from '../../panes/sounds/Facets.js'
+import { FilterBar } from '../../panes/sounds/FilterBar.js'
+import { SoundHandsContext, type SoundHands } from '../../panes/sounds/hands.js'
 import { Kits } from './Kits.js'
-import { Listening } from './Listening.js'
-import { ListeningStrip } from './ListeningStrip.js'
-import { QualityLegend } from './Qualities.js'
-import { ResultList } from './ResultList.js'
-import { SearchField } from './SearchField.js'
-import { SearchStatus } from './SearchStatus.js'
-import { tryActions } from './trySlice.js'
-import { useResultKeys } from './useResultKeys.js'
-import { useSearch } from './useSearch.js'
+import { Listening } from '../../session/Listening.js'
+import { ListeningStrip } from '../../panes/sounds/ListeningStrip.js'
+import { QualityLegend } from '../../panes/sounds/Qualities.js'
+import { ResultList } from '../../panes/sounds/ResultList.js'
+import { SearchField } from '../../panes/sounds/SearchField.js'
+import { SearchStatus } from '../../panes/sounds/SearchStatus.js'
+import { tryActions } from '../../document/trySlice.js'
+import { useResultKeys } from '../../panes/sounds/useResultKeys.js'
+import { useSearch } from '../../panes/sounds/useSearch.js'
 
 const WIDE = 384
 
@@ -118,7 +118,7 @@ function Page() {
           )}
         </aside>
       </main>
-      <Notices />
+      <PageNotices />
     </div>
   )
 }

@@ -1,11 +1,12 @@
 import { coverageOf, cuesInOrder, dbFromGain } from '@yodel/core'
-import { useEffect, useMemo, useState } from 'react'
-import { api, messageOf } from '../../app/api.js'
-import { useAppSelector } from '../../app/store.js'
+import { useMemo, useState } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppSelector } from '../../document/store.js'
+import { isUnderWay, useJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
-import { ReelPage } from '../reel/ReelPage.js'
-import { saveStateOf } from '../reel/documentSlice.js'
-import { useReel } from '../reel/session.js'
+import { ReelPage } from '../../panes/shell/ReelPage.js'
+import { saveStateOf } from '../../document/sync/syncState.js'
+import { useReel } from '../../session/session.js'
 
 /** What is handed over: the lists and the mix, and what to know before they leave. */
 export function TurnoverPage() {
@@ -89,28 +90,18 @@ function Mix({ reelId }: { reelId: string }) {
   const [bounce, { error }] = api.useBounceMutation()
   const [cancel] = api.useCancelJobMutation()
   const [jobId, setJobId] = useState<string | null>(null)
-  const [watching, setWatching] = useState(false)
-  const { data: job } = api.useJobQuery(jobId ?? '', {
-    skip: jobId === null,
-    pollingInterval: watching ? 250 : 0,
-  })
-  const running = watching && (job === undefined || job.state === 'running' || job.state === 'waiting')
-  useEffect(() => {
-    if (job && job.id === jobId && job.state !== 'running' && job.state !== 'waiting') setWatching(false)
-  }, [job, jobId])
+  const job = useJob(jobId)
+  const running = jobId !== null && (job === null || isUnderWay(job))
   const start = (): void => {
     bounce(reelId)
       .unwrap()
       .then(
-        (made) => {
-          setJobId(made.jobId)
-          setWatching(true)
-        },
+        (made) => setJobId(made.jobId),
         () => undefined,
       )
   }
   const result =
-    job?.state === 'done' && job.id === jobId ? (job.result as { overs: number; peak: number } | null) : null
+    job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
   return (
     <div className="mt-2">
       <div className="flex items-center justify-between">
@@ -152,7 +143,7 @@ function Mix({ reelId }: { reelId: string }) {
           </a>
         </p>
       )}
-      {(job?.state === 'failed' || job?.state === 'cancelled') && job.id === jobId && (
+      {(job?.state === 'failed' || job?.state === 'cancelled') && (
         <p className="mt-2 text-gate">{job.message}</p>
       )}
       {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}

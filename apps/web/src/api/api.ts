@@ -1,0 +1,233 @@
+import type {
+  Analysis,
+  Folder,
+  IncomingSheet,
+  Job,
+  Kit,
+  LogLine,
+  Milestone,
+  NewReel,
+  PastSearch,
+  Picture,
+  Preparation,
+  ReelAt,
+  ReelState,
+  Shelf,
+  ShelfEdit,
+  Show,
+  Sound,
+  SoundEdit,
+  SoundEvent,
+  SoundFacets,
+  SoundOrder,
+  SoundPage,
+  SoundUse,
+  SplitSettings,
+  Watch,
+  Watched,
+} from '@yodel/core'
+import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react'
+
+/** A search for sounds as the server is asked it. */
+export interface SoundParams {
+  readonly q: string
+  readonly cue?: '0' | '1'
+  readonly sort?: SoundOrder
+  readonly down?: '0' | '1'
+  readonly beyond?: number
+  readonly like?: string
+  readonly kit?: string
+  readonly show?: string
+  /** Ids by commas; all shelves when absent. */
+  readonly shelves?: string
+}
+
+/** Milliseconds after which what a server that was away was asked is asked again. */
+const AGAIN_MS = 2000
+const plainQuery = fetchBaseQuery({ baseUrl: '/api' })
+let askingSoon = false
+
+/** A query that goes on by itself: where the server is away, everything that is shown is asked again until it is back. */
+const askingAgain: typeof plainQuery = async (args, ask, extra) => {
+  const answer = await plainQuery(args, ask, extra)
+  if (ask.type === 'query' && isAway(answer.error) && !askingSoon) {
+    askingSoon = true
+    setTimeout(() => {
+      askingSoon = false
+      ask.dispatch(api.internalActions.onOnline())
+    }, AGAIN_MS)
+  }
+  return answer
+}
+
+/** Whether a request failed because the server was not there. */
+function isAway(error: FetchBaseQueryError | undefined): boolean {
+  return error !== undefined && ['FETCH_ERROR', 502, 503, 504].includes(error.status)
+}
+
+/** Everything that is asked of the server but changes of a reel, which the document slice sends itself. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: askingAgain,
+  refetchOnReconnect: true,
+  tagTypes: ['Shows', 'Shelves', 'Sounds', 'Events', 'Kits', 'Searches', 'Picture', 'Milestones', 'Watched'],
+  endpoints: (build) => ({
+    shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
+    newReel: build.mutation<{ id: string }, NewReel>({
+      query: (body) => ({ url: '/reels', method: 'POST', body }),
+      invalidatesTags: ['Shows'],
+    }),
+    sounds: build.infiniteQuery<SoundPage, SoundParams, string | null>({
+      infiniteQueryOptions: { initialPageParam: null, getNextPageParam: (last) => last.next ?? undefined },
+      query: ({ queryArg, pageParam }) => ({
+        url: '/sounds',
+        params: { ...queryArg, ...(pageParam ? { cursor: pageParam } : {}) },
+      }),
+      providesTags: ['Sounds'],
+      keepUnusedDataFor: 60,
+    }),
+    facets: build.query<SoundFacets, SoundParams>({
+      query: ({ q, shelves, kit, show }) => ({ url: '/sounds/facets', params: { q, shelves, kit, show } }),
+      providesTags: ['Sounds'],
+    }),
+    sound: build.query<Sound, string>({ query: (id) => `/sounds/${id}`, providesTags: ['Sounds'] }),
+    editSounds: build.mutation<{ edited: number }, { ids: string[]; edit: SoundEdit }>({
+      query: (body) => ({ url: '/sounds', method: 'PATCH', body }),
+      invalidatesTags: ['Sounds'],
+    }),
+    uses: build.query<SoundUse[], string>({ query: (id) => `/sounds/${id}/uses`, keepUnusedDataFor: 0 }),
+    events: build.query<{ events: SoundEvent[]; byHand: boolean }, string>({
+      query: (id) => `/sounds/${id}/events`,
+      providesTags: ['Events'],
+    }),
+    split: build.mutation<unknown, { id: string } & SplitSettings>({
+      query: ({ id, ...body }) => ({ url: `/sounds/${id}/split`, method: 'POST', body }),
+      invalidatesTags: ['Events', 'Sounds'],
+    }),
+    setEvents: build.mutation<null, { id: string; events: SoundEvent[] }>({
+      query: ({ id, events }) => ({ url: `/sounds/${id}/events`, method: 'PUT', body: { events } }),
+      invalidatesTags: ['Events', 'Sounds'],
+    }),
+    prepared: build.query<Preparation | null, string>({
+      query: (id) => `/sounds/${id}/prepared`,
+      keepUnusedDataFor: 0,
+    }),
+    prepare: build.mutation<null, { id: string; preparation: Preparation | null }>({
+      query: ({ id, preparation }) => ({
+        url: `/sounds/${id}/prepared`,
+        method: 'PUT',
+        body: JSON.stringify(preparation),
+        headers: { 'content-type': 'application/json' },
+      }),
+    }),
+    pastSearches: build.query<PastSearch[], { reelId: string; cueId: string }>({
+      query: (params) => ({ url: '/searches', params }),
+      providesTags: ['Searches'],
+    }),
+    noteSearch: build.mutation<null, { reelId: string; cueId: string; query: string }>({
+      query: (body) => ({ url: '/searches', method: 'POST', body }),
+      invalidatesTags: ['Searches'],
+    }),
+    kits: build.query<Kit[], void>({ query: () => '/kits', providesTags: ['Kits'] }),
+    newKit: build.mutation<Kit, { name: string; parentId: string | null }>({
+      query: (body) => ({ url: '/kits', method: 'POST', body }),
+      invalidatesTags: ['Kits'],
+    }),
+    editKit: build.mutation<null, { id: string; name?: string; shared?: boolean; parentId?: string | null }>({
+      query: ({ id, ...body }) => ({ url: `/kits/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Kits'],
+    }),
+    deleteKit: build.mutation<null, string>({
+      query: (id) => ({ url: `/kits/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Kits'],
+    }),
+    fillKit: build.mutation<null, { id: string; ids: string[]; put: boolean }>({
+      query: ({ id, ...body }) => ({ url: `/kits/${id}/sounds`, method: 'POST', body }),
+      invalidatesTags: ['Kits', 'Sounds'],
+    }),
+    folders: build.query<Folder, string>({
+      query: (path) => ({ url: '/folders', params: { path } }),
+      keepUnusedDataFor: 0,
+    }),
+    editShelf: build.mutation<null, { id: string } & ShelfEdit>({
+      query: ({ id, ...body }) => ({ url: `/shelves/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Shelves', 'Sounds'],
+    }),
+    removeShelf: build.mutation<null, string>({
+      query: (id) => ({ url: `/shelves/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Shelves', 'Sounds'],
+    }),
+    pauseJob: build.mutation<null, { id: string; pause: boolean }>({
+      query: ({ id, pause }) => ({ url: `/jobs/${id}/${pause ? 'pause' : 'resume'}`, method: 'POST' }),
+    }),
+    soundsByIds: build.query<Sound[], string[]>({
+      query: (ids) => ({ url: '/sounds/by-ids', method: 'POST', body: { ids } }),
+      providesTags: ['Sounds'],
+    }),
+    shelves: build.query<Shelf[], void>({ query: () => '/shelves', providesTags: ['Shelves'] }),
+    addShelf: build.mutation<{ id: string }, { path: string; name: string; shared: boolean }>({
+      query: (body) => ({ url: '/shelves', method: 'POST', body }),
+      invalidatesTags: ['Shelves'],
+    }),
+    indexShelf: build.mutation<{ jobId: string }, string>({
+      query: (id) => ({ url: `/shelves/${id}/index`, method: 'POST' }),
+      invalidatesTags: ['Shelves'],
+    }),
+    picture: build.query<Picture, string>({ query: (id) => `/pictures/${id}`, providesTags: ['Picture'] }),
+    pickPicture: build.mutation<Picture, string>({
+      query: (path) => ({ url: '/pictures/pick', method: 'POST', body: { path } }),
+    }),
+    analysis: build.query<Analysis, string>({ query: (id) => `/pictures/${id}/analysis` }),
+    milestones: build.query<Milestone[], string>({
+      query: (reelId) => `/reels/${reelId}/milestones`,
+      providesTags: ['Milestones'],
+    }),
+    newMilestone: build.mutation<Milestone, { reelId: string; name: string }>({
+      query: ({ reelId, name }) => ({ url: `/reels/${reelId}/milestones`, method: 'POST', body: { name } }),
+      invalidatesTags: ['Milestones'],
+    }),
+    /** What was done to a reel. The number that it stands at is part of the question, so that a new one asks again. */
+    log: build.query<LogLine[], { reelId: string; seq: number }>({
+      query: ({ reelId }) => `/reels/${reelId}/log`,
+      keepUnusedDataFor: 0,
+    }),
+    /** A reel as it was; the present one when no number is given. */
+    reelAt: build.query<ReelAt, { reelId: string; seq: number | null }>({
+      query: ({ reelId, seq }) => (seq === null ? `/reels/${reelId}` : `/reels/${reelId}/at/${seq}`),
+      transformResponse: (answer: ReelAt | ReelState) => ({ seq: answer.seq, records: answer.records }),
+      keepUnusedDataFor: 0,
+    }),
+    watched: build.query<Watched[], string>({
+      query: (reelId) => `/reels/${reelId}/watched`,
+      providesTags: ['Watched'],
+    }),
+    addWatched: build.mutation<Watched[], { reelId: string; watch: Watch }>({
+      query: ({ reelId, watch }) => ({ url: `/reels/${reelId}/watched`, method: 'POST', body: watch }),
+      onQueryStarted: async ({ reelId }, { dispatch, queryFulfilled }) => {
+        const answer = await queryFulfilled.catch(() => null)
+        if (answer) dispatch(api.util.upsertQueryData('watched', reelId, answer.data))
+      },
+    }),
+    readSheet: build.mutation<IncomingSheet, { reelId: string; file: File }>({
+      query: ({ reelId, file }) => {
+        const body = new FormData()
+        body.append('sheet', file)
+        return { url: `/reels/${reelId}/sheet`, method: 'POST', body }
+      },
+    }),
+    job: build.query<Job, string>({ query: (id) => `/jobs/${id}` }),
+    cancelJob: build.mutation<null, string>({
+      query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }),
+    }),
+    bounce: build.mutation<{ jobId: string }, string>({
+      query: (id) => ({ url: `/reels/${id}/bounce`, method: 'POST' }),
+    }),
+  }),
+})
+
+/** The sentence to show for a request that failed. */
+export function messageOf(error: unknown): string {
+  const data = (error as { data?: { message?: string } } | undefined)?.data
+  if (data?.message) return data.message
+  return 'The server does not answer. It may be starting again; this page tries on by itself.'
+}

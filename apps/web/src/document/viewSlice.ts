@@ -1,0 +1,158 @@
+import type { Category, ReelDocument, ReelRecord } from '@yodel/core'
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import type { Notice } from '../ui/Notices.js'
+
+/** How the reel is looked at; never saved with it and never undone. */
+export interface ViewState {
+  /** Ids of what is selected; cues or clips. */
+  readonly selected: readonly string[]
+  /** Pixels a frame. */
+  readonly zoom: number
+  readonly showStrip: boolean
+  readonly showSounds: boolean
+  /** Linear gain of the guide; 0 is off. */
+  readonly guide: number
+  /** The category that is spotted strongly, the others faintly; null for all alike. */
+  readonly pass: Category | null
+  readonly notices: readonly Notice[]
+  readonly help: boolean
+  readonly palette: boolean
+  /** The overview of the whole reel at the left of the Sheet. */
+  readonly showOverview: boolean
+  /** Id of the cue that was spotted last, whose words can be repeated; or null. */
+  readonly lastSpotted: string | null
+  /** Where a note is being written: on a cue or at a frame; or null. */
+  readonly noting: { readonly cueId: string | null; readonly frame: number } | null
+  /** Id of a cue whose words are to be typed now, or null. */
+  readonly typing: string | null
+  /** The ride that is drawn on the tracks, and edited instead of the sounds; null for none. */
+  readonly ride: 'level' | 'pan' | null
+  /** Clicks on the picture say where the source is: the track that follows it, and what was said so far (samples, 0 left to 1 right). */
+  readonly following: {
+    readonly trackId: string
+    readonly seen: readonly (readonly [number, number])[]
+  } | null
+  /** Folders of tracks that are folded together. */
+  readonly folded: readonly string[]
+  /** A track that is ridden by hand: where the hand stands, and whether it is being written. */
+  readonly riding: {
+    readonly trackId: string
+    readonly what: 'level' | 'pan'
+    readonly value: number
+    readonly writing: boolean
+  } | null
+  readonly history: boolean
+  /** The balance at the right, in the place of the sounds. */
+  readonly showBalance: boolean
+  /** An earlier balance laid beside the present one, whether it is heard instead, and by how many dB it is then changed to be as loud. */
+  readonly compared: {
+    readonly name: string
+    readonly seq: number
+    readonly then: ReelDocument
+    readonly heard: boolean
+    readonly db: number
+  } | null
+  /** A record as it is being pulled: heard, and not in the document yet. */
+  readonly pulled: ReelRecord | null
+}
+
+const initialState: ViewState = {
+  selected: [],
+  zoom: 2.12,
+  showStrip: true,
+  showSounds: true,
+  guide: 1,
+  pass: null,
+  notices: [],
+  help: false,
+  palette: false,
+  showOverview: (globalThis.innerWidth ?? 0) >= 1500,
+  lastSpotted: null,
+  noting: null,
+  typing: null,
+  ride: null,
+  following: null,
+  folded: [],
+  riding: null,
+  history: false,
+  showBalance: false,
+  pulled: null,
+  compared: null,
+}
+let noticeId = 0
+
+/** Nearest and farthest zoom in pixels a frame. */
+export const ZOOM = { least: 0.02, most: 48 } as const
+
+const slice = createSlice({
+  name: 'view',
+  initialState: initialState as ViewState,
+  reducers: {
+    reset: (state) => ({
+      ...initialState,
+      zoom: state.zoom,
+      guide: state.guide,
+      showStrip: state.showStrip,
+      showSounds: state.showSounds,
+      showOverview: state.showOverview,
+    }),
+    select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
+    toggleSelected: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      selected: state.selected.includes(payload)
+        ? state.selected.filter((id) => id !== payload)
+        : [...state.selected, payload],
+    }),
+    zoomTo: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
+    }),
+    toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
+    toggleSounds: (state) => ({
+      ...state,
+      showSounds: state.showBalance || !state.showSounds,
+      showBalance: false,
+    }),
+    toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
+    compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
+    pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
+    setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
+    setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
+    toggleOverview: (state) => ({ ...state, showOverview: !state.showOverview }),
+    spotted: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      lastSpotted: payload,
+      selected: [payload],
+    }),
+    setNoting: (state, { payload }: PayloadAction<ViewState['noting']>) => ({ ...state, noting: payload }),
+    setHelp: (state, { payload }: PayloadAction<boolean>) => ({ ...state, help: payload }),
+    setPalette: (state, { payload }: PayloadAction<boolean>) => ({ ...state, palette: payload }),
+    setTyping: (state, { payload }: PayloadAction<string | null>) => ({ ...state, typing: payload }),
+    setRide: (state, { payload }: PayloadAction<ViewState['ride']>) => ({ ...state, ride: payload }),
+    setFollowing: (state, { payload }: PayloadAction<ViewState['following']>) => ({
+      ...state,
+      following: payload,
+    }),
+    toggleFolder: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      folded: state.folded.includes(payload)
+        ? state.folded.filter((folder) => folder !== payload)
+        : [...state.folded, payload],
+    }),
+    setRiding: (state, { payload }: PayloadAction<ViewState['riding']>) => ({ ...state, riding: payload }),
+    setHistory: (state, { payload }: PayloadAction<boolean>) => ({ ...state, history: payload }),
+    notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
+      const others = state.notices.filter((notice) => notice.text !== payload.text)
+      return { ...state, notices: [...others, { id: ++noticeId, ...payload }].slice(-3) }
+    },
+    dismiss: (state, { payload }: PayloadAction<number>) => ({
+      ...state,
+      notices: state.notices.filter((notice) => notice.id !== payload),
+    }),
+  },
+})
+
+/** Actions of the view. */
+export const viewActions = slice.actions
+/** Reducer of the view. */
+export const viewReducer = slice.reducer

@@ -1,0 +1,39 @@
+import { useEffect } from 'react'
+import { Outlet, useParams } from 'react-router'
+import { UndoKeys } from '../../actions/UndoKeys.js'
+import { compareActions } from '../../document/compareSlice.js'
+import { documentActions } from '../../document/documentSlice.js'
+import { searchActions } from '../../document/searchSlice.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { tryActions } from '../../document/trySlice.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { PageNotices } from '../../panes/shell/PageNotices.js'
+import { SessionProvider } from '../../session/session.js'
+import { Problem } from '../../ui/Problem.js'
+
+/** Opens the reel of the address before any of its pages is shown. */
+export function ReelGate() {
+  const { id = '' } = useParams()
+  const dispatch = useAppDispatch()
+  const { reelId, phase, problem } = useAppSelector((state) => state.document)
+  useEffect(() => {
+    dispatch(viewActions.reset())
+    dispatch(tryActions.reset())
+    dispatch(searchActions.reset())
+    dispatch(compareActions.putAway())
+    dispatch(documentActions.open({ reelId: id }))
+    return () => void dispatch(documentActions.close())
+  }, [id, dispatch])
+  const isOpen = reelId === id && (phase === 'open' || phase === 'missing')
+  if (!isOpen && problem !== null) {
+    return <Problem text={problem} onRetry={() => dispatch(documentActions.open({ reelId: id }))} />
+  }
+  if (!isOpen) return <main className="grid h-full place-items-center text-ink-2">Opening the reel …</main>
+  return (
+    <SessionProvider>
+      <UndoKeys />
+      <Outlet />
+      <PageNotices />
+    </SessionProvider>
+  )
+}

@@ -1,0 +1,54 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react'
+import { useState } from 'react'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { Kbd } from '../../ui/Button.js'
+import { Overlay } from '../../ui/Overlay.js'
+import type { SheetAction } from '../../actions/sheetActions.js'
+import { viewActions } from '../../document/viewSlice.js'
+
+/** Finds any action of the Sheet by the beginnings of its words, and does it. */
+export function Palette({ actions }: { actions: readonly SheetAction[] }) {
+  const dispatch = useAppDispatch()
+  const open = useAppSelector((state) => state.view.palette)
+  const [query, setQuery] = useState('')
+  const close = (): void => {
+    dispatch(viewActions.setPalette(false))
+    setQuery('')
+  }
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean)
+  const found = actions.filter((action) =>
+    words.every((word) => ` ${action.what.toLowerCase()}`.includes(` ${word}`)),
+  )
+  const choose = (action: SheetAction | null): void => {
+    if (!action) return
+    close()
+    // After the dialog has given the focus back, so that fields which an action opens keep it.
+    setTimeout(action.run)
+  }
+  return (
+    <Overlay open={open} onClose={close} className="h-max w-[520px] self-start mt-[10vh] overflow-hidden">
+      <Combobox<SheetAction | null> onChange={choose} value={null}>
+        <ComboboxInput
+          autoFocus
+          aria-label="What to do"
+          placeholder="What do you want to do?"
+          className="w-full border-b border-line bg-card px-4 py-3 text-[16px] outline-none"
+          onChange={(event) => setQuery(event.target.value)}
+          onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}
+        />
+        <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
+          {found.map((action) => (
+            <ComboboxOption
+              key={action.keys}
+              value={action}
+              className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3"
+            >
+              {action.what} <Kbd>{action.keys}</Kbd>
+            </ComboboxOption>
+          ))}
+          {found.length === 0 && <p className="px-4 py-2 text-ink-2">Nothing is called that.</p>}
+        </ComboboxOptions>
+      </Combobox>
+    </Overlay>
+  )
+}

@@ -1,0 +1,72 @@
+import { PanelRightClose, PanelRightOpen, SlidersHorizontal } from 'lucide-react'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { Sheet } from '../../sheet/Sheet.js'
+import { Button } from '../../ui/Button.js'
+import { Balance } from '../../panes/balance/Balance.js'
+import { SelectionCard } from '../../panes/cards/SelectionCard.js'
+import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
+import { Overview } from '../../panes/overview/Overview.js'
+import { History } from './History.js'
+import { KeyHelp } from './KeyHelp.js'
+import { useSheetKeys } from '../../actions/keys.js'
+import { Palette } from './Palette.js'
+import { ReelPage } from '../../panes/shell/ReelPage.js'
+import { useSheetActions } from '../../actions/sheetActions.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { useWatching } from '../../session/watching.js'
+
+/** The main screen: picture and card at the left, the Sheet, sounds at the right. */
+export function SheetPage() {
+  const dispatch = useAppDispatch()
+  const showSounds = useAppSelector((state) => state.view.showSounds)
+  const showBalance = useAppSelector((state) => state.view.showBalance)
+  const showOverview = useAppSelector((state) => state.view.showOverview)
+  const actions = useSheetActions()
+  useSheetKeys(actions)
+  useWatching()
+  return (
+    <ReelPage
+      beside={<SelectionCard />}
+      tools={
+        <>
+          <Button
+            look="bare"
+            className="px-1.5"
+            aria-pressed={showBalance}
+            aria-label={showBalance ? 'Hide balance' : 'Show balance'}
+            title={showBalance ? 'Hide balance (Shift B)' : 'Show balance (Shift B)'}
+            onClick={() => dispatch(viewActions.toggleBalance())}
+          >
+            <SlidersHorizontal size={15} />
+          </Button>
+          <Button
+            look="bare"
+            className="px-1.5"
+            aria-pressed={showSounds}
+            aria-label={showSounds ? 'Hide sounds' : 'Show sounds'}
+            title={showSounds ? 'Hide sounds' : 'Show sounds'}
+            onClick={() => dispatch(viewActions.toggleSounds())}
+          >
+            {showSounds ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
+          </Button>
+          <Button
+            look="bare"
+            className="px-1.5"
+            onClick={() => dispatch(viewActions.setHelp(true))}
+            aria-label="Keys"
+            title="Keys (?)"
+          >
+            ?
+          </Button>
+        </>
+      }
+    >
+      {showOverview && <Overview />}
+      <Sheet />
+      {showBalance ? <Balance /> : showSounds && <SoundsPane />}
+      <KeyHelp actions={actions} />
+      <Palette actions={actions} />
+      <History />
+    </ReelPage>
+  )
+}

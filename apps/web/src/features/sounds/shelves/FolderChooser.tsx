@@ -1,0 +1,89 @@
+import { skipToken } from '@reduxjs/toolkit/query'
+import { ChevronRight, CornerLeftUp } from 'lucide-react'
+import { useState } from 'react'
+import { api, messageOf } from '../../../api/api.js'
+import { Button } from '../../../ui/Button.js'
+import { Overlay } from '../../../ui/Overlay.js'
+import { TextField } from '../../../ui/TextField.js'
+
+/** Chooses a folder of the server's disks, inside those it may read, and makes it a shelf. */
+export function FolderChooser({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [path, setPath] = useState('')
+  const [shared, setShared] = useState(true)
+  const { currentData, error } = api.useFoldersQuery(open ? path : skipToken)
+  const [add, adding] = api.useAddShelfMutation()
+  const failure = adding.error ?? error
+  const take = (): void => {
+    add({ path, name: '', shared })
+      .unwrap()
+      .then(
+        () => {
+          setPath('')
+          onClose()
+        },
+        () => undefined,
+      )
+  }
+  return (
+    <Overlay open={open} onClose={onClose} className="flex h-[480px] w-[560px] flex-col p-5">
+      <h2 className="text-[16px] font-bold">Add a folder of recordings</h2>
+      <p className="text-ink-2">
+        They are listened to and listed, never copied or changed. Folders in it are searched as well.
+      </p>
+      <TextField
+        label="Path of a folder"
+        value={path}
+        placeholder="/path/on/the/server"
+        className="!mx-0 mt-2 border-line! bg-paper font-mono text-[12px]"
+        onCommit={(text) => setPath(text.trim())}
+      />
+      <ul className="mt-2 min-h-0 flex-1 overflow-y-auto border-y border-line" data-folders>
+        {path !== '' && (
+          <li>
+            <button
+              type="button"
+              className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2"
+              onClick={() => setPath(currentData?.parent ?? '')}
+            >
+              <CornerLeftUp size={13} aria-hidden /> up
+            </button>
+          </li>
+        )}
+        {currentData?.folders.map((folder) => (
+          <li key={folder.path}>
+            <button
+              type="button"
+              className="flex min-h-7 w-full items-center gap-2 px-2 text-left hover:bg-paper-2"
+              onClick={() => setPath(folder.path)}
+            >
+              <ChevronRight size={13} aria-hidden /> {folder.name}
+            </button>
+          </li>
+        ))}
+        {currentData?.folders.length === 0 && (
+          <li className="p-2 text-ink-2">
+            {path === ''
+              ? 'No folder may be read. Set YODEL_SOUND_ROOTS to the folders of your disks and start again.'
+              : 'No folders in here.'}
+          </li>
+        )}
+      </ul>
+      {failure ? (
+        <p role="alert" className="mt-1 text-gate">
+          {messageOf(failure)}
+        </p>
+      ) : null}
+      <div className="mt-3 flex items-center gap-3">
+        <Button look="strong" disabled={path === '' || adding.isLoading} onClick={take}>
+          Add this folder
+        </Button>
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={shared} onChange={() => setShared(!shared)} /> for everybody
+        </label>
+        <Button look="bare" className="ml-auto" onClick={onClose}>
+          Cancel
+        </Button>
+      </div>
+    </Overlay>
+  )
+}

@@ -1,0 +1,165 @@
+import {
+  addInsert,
+  deleteRecords,
+  editInsert,
+  EFFECT_NAMES,
+  EFFECTS,
+  insertsOn,
+  moveInsert,
+  PRESETS,
+  type Effect,
+  type Insert,
+} from '@yodel/core'
+import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, X } from 'lucide-react'
+import { useState } from 'react'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { Choice } from '../../ui/Choice.js'
+import { edit } from '../../document/edit.js'
+import { InsertSettings } from './InsertSettings.js'
+
+const KINDS = Object.keys(EFFECTS) as Effect[]
+const SMALL =
+  'grid size-6 shrink-0 place-items-center rounded-[3px] text-ink-2 hover:text-ink disabled:opacity-35'
+
+/** The treatment of a track, a stem or the whole: its pieces from first to last, and one more. */
+export function Treatment({ on }: { on: string }) {
+  const dispatch = useAppDispatch()
+  const inserts = useAppSelector((state) => insertsOn(state.document.doc, on))
+  const [open, setOpen] = useState<string | null>(null)
+  const add = (effect: Effect): void => {
+    const id = crypto.randomUUID()
+    if (dispatch(edit((doc) => addInsert(doc, { id, on, effect })))) setOpen(id)
+  }
+  return (
+    <section className="mt-3" aria-label="Treatment" data-treatment={on}>
+      <h3 className="flex items-center gap-2 text-[11px] font-bold tracking-wide text-ink-2">
+        <span className="flex-1">Treatment</span>
+        <select
+          aria-label="Add treatment"
+          value=""
+          onChange={(event) => {
+            if (event.target.value !== '') add(event.target.value as Effect)
+            // Space plays again.
+            event.target.blur()
+          }}
+          className="min-h-6 rounded-[3px] border border-line bg-card text-[12px] font-normal text-ink"
+        >
+          <option value="">Add …</option>
+          {KINDS.map((effect) => (
+            <option key={effect} value={effect}>
+              {EFFECT_NAMES[effect]}
+            </option>
+          ))}
+        </select>
+      </h3>
+      {inserts.length === 0 && <p className="text-[11.5px] text-ink-3">None: sound goes through as it is.</p>}
+      <ol>
+        {inserts.map((insert, index) => (
+          <Piece
+            key={insert.id}
+            insert={insert}
+            index={index}
+            all={inserts}
+            open={open === insert.id}
+            onOpen={(wanted) => setOpen(wanted ? insert.id : null)}
+          />
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+function Piece(props: {
+  insert: Insert
+  index: number
+  all: readonly Insert[]
+  open: boolean
+  onOpen: (open: boolean) => void
+}) {
+  const { insert, index, all, open } = props
+  const { id, effect, bypass } = insert
+  const dispatch = useAppDispatch()
+  const name = EFFECT_NAMES[effect]
+  const presets = PRESETS[effect] as readonly {
+    name: string
+    settings: Readonly<Record<string, number | string>>
+  }[]
+  const values = insert as unknown as Readonly<Record<string, unknown>>
+  const preset = presets.find(({ settings }) =>
+    Object.entries(settings).every(([field, value]) => values[field] === value),
+  )
+  const set = (fields: Readonly<Record<string, number | string | boolean>>): unknown =>
+    dispatch(edit((doc) => editInsert(doc, { id, fields })))
+  const move = (before: string | null): unknown => dispatch(edit((doc) => moveInsert(doc, { id, before })))
+  return (
+    <li className="border-t border-hair" data-insert={effect}>
+      <div className="flex items-center gap-0.5">
+        <button
+          type="button"
+          className={SMALL}
+          aria-expanded={open}
+          aria-label={`Settings of ${name}`}
+          onClick={() => props.onOpen(!open)}
+        >
+          {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+        </button>
+        <span
+          className={`min-w-0 flex-1 truncate text-[12.5px] font-semibold ${bypass ? 'text-ink-3 line-through' : ''}`}
+        >
+          {name}
+        </span>
+        <button
+          type="button"
+          className={`${SMALL} text-[10.5px] font-bold ${bypass ? 'text-gate' : ''}`}
+          aria-pressed={bypass}
+          title="Pass it by"
+          aria-label={`Pass ${name} by`}
+          onClick={() => set({ bypass: !bypass })}
+        >
+          {bypass ? 'off' : 'on'}
+        </button>
+        <button
+          type="button"
+          className={SMALL}
+          aria-label={`${name} earlier`}
+          disabled={index === 0}
+          onClick={() => move(all[index - 1]?.id ?? null)}
+        >
+          <ArrowUp size={13} />
+        </button>
+        <button
+          type="button"
+          className={SMALL}
+          aria-label={`${name} later`}
+          disabled={index === all.length - 1}
+          onClick={() => move(all[index + 2]?.id ?? null)}
+        >
+          <ArrowDown size={13} />
+        </button>
+        <button
+          type="button"
+          className={SMALL}
+          aria-label={`Remove ${name}`}
+          onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [id] })))}
+        >
+          <X size={13} />
+        </button>
+      </div>
+      {open && (
+        <div className="pb-2 pl-1">
+          <Choice
+            label={`Preset of ${name}`}
+            value={preset?.name ?? ''}
+            options={[
+              ...(preset ? [] : [['', 'Own settings'] as const]),
+              ...presets.map((one) => [one.name, one.name] as const),
+            ]}
+            onChange={(wanted) => set(presets.find((one) => one.name === wanted)?.settings ?? {})}
+            className="mb-1 w-full"
+          />
+          <InsertSettings insert={insert} onSet={set} />
+        </div>
+      )}
+    </li>
+  )
+}

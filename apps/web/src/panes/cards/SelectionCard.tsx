@@ -1,0 +1,72 @@
+import { FRAME_RATES, formatTimecode } from '@yodel/core'
+import { useAppSelector } from '../../document/store.js'
+import { Kbd } from '../../ui/Button.js'
+import { useReel } from '../../session/session.js'
+import { ClipCard } from './ClipCard.js'
+import { CueDetails } from './CueDetails.js'
+import { Row } from '../../ui/Row.js'
+import { NotesPart } from './NotesPart.js'
+import { SeveralCard } from './SeveralCard.js'
+import { TrackCard } from './TrackCard.js'
+
+/** The card of what is selected: a cue, a sound, several, or the reel's facts; a note that is being written at a frame comes first. */
+export function SelectionCard() {
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto bg-card px-3.5 py-3" data-card>
+      <Selected />
+    </div>
+  )
+}
+
+function Selected() {
+  const selected = useAppSelector((state) => state.view.selected)
+  const noting = useAppSelector((state) => state.view.noting)
+  const doc = useAppSelector((state) => state.document.doc)
+  if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
+  if (selected.length > 1) return <SeveralCard ids={selected} />
+  const only = selected[0] ?? ''
+  const record = doc.cue.get(only) ?? doc.clip.get(only) ?? doc.track.get(only) ?? doc.note.get(only)
+  switch (record?.kind) {
+    case 'cue':
+      return <CueDetails key={only} cue={record} />
+    case 'clip':
+      return <ClipCard key={only} clip={record} />
+    case 'track':
+      return <TrackCard key={only} track={record} />
+    case 'note':
+      return <NotesPart key={only} cueId={null} noteId={only} frame={record.frame} />
+    case undefined:
+      return <ReelFacts />
+  }
+}
+
+function ReelFacts() {
+  const reel = useReel()
+  const rate = FRAME_RATES[reel.rate]
+  const doc = useAppSelector((state) => state.document.doc)
+  const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
+  return (
+    <>
+      <h2 className="text-[16px] leading-tight font-bold">{reel.name}</h2>
+      <p className="text-ink-2">{reel.show}</p>
+      <dl className="mt-3 grid grid-cols-[84px_1fr] gap-x-2 gap-y-1.5 text-[12px]">
+        <Row name="First frame">
+          <span className="font-mono">{tc(0)}</span>
+        </Row>
+        <Row name="Programme">
+          <span className="font-mono">{tc(reel.programme)}</span>
+        </Row>
+        <Row name="Ends">
+          <span className="font-mono">{tc(reel.length)}</span>
+        </Row>
+        <Row name="Rate">{rate.label}, 48 kHz, 24 bit</Row>
+        <Row name="Sounds">
+          {doc.clip.size} placed on {doc.track.size} tracks
+        </Row>
+      </dl>
+      <p className="mt-4 text-[12px] text-ink-2">
+        <Kbd>1</Kbd> to <Kbd>6</Kbd> drop a cue at the gate. <Kbd>?</Kbd> lists every key.
+      </p>
+    </>
+  )
+}

@@ -1,0 +1,104 @@
+import {
+  CATEGORIES,
+  cueStateSchema,
+  editCues,
+  STATE_NAMES,
+  type Category,
+  type Cue,
+  type CueState,
+} from '@yodel/core'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { STATE_MARKS } from '../../ui/stateMarks.js'
+import { Button, Kbd } from '../../ui/Button.js'
+import { TextField } from '../../ui/TextField.js'
+import { useCommands } from '../../commands/commands.js'
+import { edit } from '../../document/edit.js'
+
+/** What can be done with several cues or sounds at once, as one step. */
+export function SeveralCard({ ids }: { ids: readonly string[] }) {
+  const dispatch = useAppDispatch()
+  const commands = useCommands()
+  const doc = useAppSelector((state) => state.document.doc)
+  const cues = ids.flatMap((id) => doc.cue.get(id) ?? [])
+  const clips = ids.filter((id) => doc.clip.get(id))
+  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean =>
+    dispatch(edit((now) => editCues(now, { edits: cues.map(({ id }) => ({ id, fields })) })))
+  const select = 'h-7 rounded-[5px] border border-line bg-card px-1'
+  return (
+    <>
+      <h2 className="text-[16px] font-bold">
+        {[cues.length > 0 && `${cues.length} cues`, clips.length > 0 && `${clips.length} sounds`]
+          .filter(Boolean)
+          .join(', ')}
+      </h2>
+      {cues.length > 0 && (
+        <div className="mt-3 flex flex-col gap-2">
+          <div className="flex gap-2">
+            <select
+              aria-label="State of all"
+              value=""
+              onChange={(event) => set({ state: event.target.value as CueState })}
+              className={select}
+            >
+              <option value="">set state …</option>
+              {cueStateSchema.options.map((state) => (
+                <option key={state} value={state}>
+                  {STATE_MARKS[state]} {STATE_NAMES[state]}
+                </option>
+              ))}
+            </select>
+            <select
+              aria-label="Category of all"
+              value=""
+              onChange={(event) => set({ category: event.target.value as Category })}
+              className={select}
+            >
+              <option value="">set category …</option>
+              {CATEGORIES.map((category) => (
+                <option key={category}>{category}</option>
+              ))}
+            </select>
+          </div>
+          <TextField
+            label="Who does all of them"
+            value=""
+            placeholder="Who does them? Enter sets all"
+            onCommit={(by) => by.trim() !== '' && set({ by: by.trim() })}
+          />
+        </div>
+      )}
+      <div className="mt-3 flex flex-wrap gap-1.5">
+        {clips.length > 0 && (
+          <>
+            <Button onClick={() => commands.gainBy(-3)}>−3 dB</Button>
+            <Button onClick={() => commands.gainBy(3)}>+3 dB</Button>
+            <Button onClick={() => commands.stepGain(-3)} title="Each 3 dB softer than the one before it">
+              softer step by step
+            </Button>
+            <Button onClick={commands.crossfade}>
+              Crossfade <Kbd>Q</Kbd>
+            </Button>
+            <Button onClick={commands.duplicate}>
+              Duplicate <Kbd>D</Kbd>
+            </Button>
+            <Button onClick={commands.swap} title="The sound chosen in the pane takes the place of each">
+              Swap <Kbd>Alt T</Kbd>
+            </Button>
+            <Button onClick={() => commands.group(true)}>
+              Group <Kbd>Ctrl G</Kbd>
+            </Button>
+            <Button onClick={commands.mute}>
+              Mute <Kbd>M</Kbd>
+            </Button>
+            <Button onClick={commands.toggleLock}>
+              Lock <Kbd>U</Kbd>
+            </Button>
+          </>
+        )}
+        <Button onClick={commands.remove}>
+          Delete <Kbd>Del</Kbd>
+        </Button>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,110 @@
+import { addCut, currentCut, FRAME_RATES, type Picture } from '@yodel/core'
+import { Film } from 'lucide-react'
+import { useState, type ChangeEvent } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch } from '../../document/store.js'
+import { edit } from '../../document/edit.js'
+import { useReel } from '../../session/session.js'
+import { Button } from '../../ui/Button.js'
+import { TextField } from '../../ui/TextField.js'
+
+/** Brings in a movie: uploaded from this computer, or picked by its path on the server's disks. */
+export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken?: () => void }) {
+  const dispatch = useAppDispatch()
+  const reel = useReel()
+  const [pick] = api.usePickPictureMutation()
+  const [part, setPart] = useState<number | null>(null)
+  const [failure, setFailure] = useState(problem ?? '')
+  const take = (picture: Picture): void => {
+    const rate = FRAME_RATES[picture.rate]
+    const reelRate = FRAME_RATES[reel.rate]
+    const length = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
+    // A new version stands where the one before it stood.
+    const done = dispatch(
+      edit((doc) =>
+        addCut(doc, {
+          id: crypto.randomUUID(),
+          pictureId: picture.id,
+          name: picture.name,
+          length,
+          offset: currentCut(doc)?.offset ?? 0,
+        }),
+      ),
+    )
+    if (done) onTaken?.()
+  }
+  const upload = (event: ChangeEvent<HTMLInputElement>): void => {
+    const file = event.target.files?.[0]
+    if (!file) return
+    setFailure('')
+    setPart(0)
+    send(file, setPart)
+      .then(take, (error: Error) => setFailure(error.message))
+      .finally(() => setPart(null))
+  }
+  return (
+    <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">
+      <b className="font-semibold">
+        {failure
+          ? 'That movie can’t be used'
+          : reel.pictureId === null
+            ? 'No picture yet'
+            : 'A new version of the picture'}
+      </b>
+      <p
+        className={`text-[12px] ${failure ? 'text-gate' : 'text-ink-2'}`}
+        role={failure ? 'alert' : undefined}
+      >
+        {failure ||
+          (reel.pictureId === null
+            ? 'Bring in the movie of this reel. Its own sound becomes the guide.'
+            : 'The versions before it are kept. Cues and sounds stay where they are.')}
+      </p>
+      {part === null ? (
+        <label className="inline-flex min-h-6 cursor-pointer items-center justify-center gap-1.5 self-start rounded-[5px] border border-ink bg-ink px-2.5 py-1 text-[12.5px] font-semibold text-paper focus-within:outline-2">
+          <Film size={14} /> Choose a movie …
+          <input type="file" accept="video/*,.mov,.mkv,.mxf" className="sr-only" onChange={upload} />
+        </label>
+      ) : (
+        <progress className="h-1.5 w-full accent-(--gate)" value={part} max={1} aria-label="Upload" />
+      )}
+      <TextField
+        label="Path of a movie on the server"
+        value=""
+        placeholder="or its path on the server’s disk, then Enter"
+        className="border-line! bg-card text-[12px]"
+        onCommit={(path) => {
+          if (path.trim() === '') return
+          setFailure('')
+          pick(path.trim())
+            .unwrap()
+            .then(take, (error: unknown) => setFailure(messageOf(error)))
+        }}
+      />
+      {failure && part === null && reel.pictureId !== null && (
+        <Button className="self-start" onClick={() => setFailure('')}>
+          Close
+        </Button>
+      )}
+    </div>
+  )
+}
+
+/** Uploads with progress, which fetch does not report. */
+function send(file: File, onPart: (part: number) => void): Promise<Picture> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    const form = new FormData()
+    form.append('movie', file)
+    request.upload.onprogress = (event) => onPart(event.total > 0 ? event.loaded / event.total : 0)
+    request.onload = () => {
+      const body = JSON.parse(request.responseText) as Picture & { message: string }
+      if (request.status === 201) resolve(body)
+      else reject(new Error(body.message))
+    }
+    request.onerror = () =>
+      reject(new Error(`${file.name} was not sent: the server does not answer. Try again when it is back.`))
+    request.open('POST', '/api/pictures')
+    request.send(form)
+  })
+}

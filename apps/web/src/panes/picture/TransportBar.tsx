@@ -1,0 +1,172 @@
+import { FRAME_RATES, formatTimecode, readEntry, type Frames } from '@yodel/core'
+import { ChevronFirst, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react'
+import { useEffect, useRef, useState } from 'react'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { Button } from '../../ui/Button.js'
+import { writeText } from '../../ui/writeText.js'
+import { useReel, useSession } from '../../session/session.js'
+import { viewActions } from '../../document/viewSlice.js'
+import { Meters } from './Meters.js'
+import { SPEEDS } from '../../session/Transport.js'
+
+/** Timecode at the gate, playing, speed, guide, meters. */
+export function TransportBar() {
+  const dispatch = useAppDispatch()
+  const { transport } = useSession()
+  const guide = useAppSelector((state) => state.view.guide)
+  const [, redraw] = useState(0)
+  useEffect(() => {
+    transport.onState = () => redraw((count) => count + 1)
+    return () => void (transport.onState = null)
+  }, [transport])
+  const small = 'h-[30px] min-w-[34px] px-0'
+  return (
+    <div className="border-b border-line">
+      <Timecode />
+      <div className="flex items-center gap-1 px-3 pb-2.5">
+        <Button
+          className={small}
+          onClick={() => transport.goToFrame(0)}
+          aria-label="To the first frame"
+          title="To the first frame (Home)"
+        >
+          <ChevronFirst size={16} />
+        </Button>
+        <Button
+          className={small}
+          onClick={() => transport.step(-1)}
+          aria-label="One frame back"
+          title="One frame back (↑)"
+        >
+          <StepBack size={14} />
+        </Button>
+        <Button
+          look="gate"
+          className="h-[30px] min-w-[52px]"
+          onClick={() => transport.toggle()}
+          aria-label={transport.rolling ? 'Stop' : 'Play'}
+          title="Play and stop (Space)"
+        >
+          {transport.rolling ? (
+            <Pause size={15} fill="currentColor" />
+          ) : (
+            <Play size={15} fill="currentColor" />
+          )}
+        </Button>
+        <Button
+          className={small}
+          onClick={() => transport.step(1)}
+          aria-label="One frame on"
+          title="One frame on (↓)"
+        >
+          <StepForward size={14} />
+        </Button>
+        <Button
+          className={small}
+          look={transport.loop ? 'strong' : 'plain'}
+          aria-pressed={transport.loop !== null}
+          onClick={() => transport.setLoop(transport.loop ? null : around(transport.sample))}
+          aria-label="Go round"
+          title="Go round four seconds about the gate"
+        >
+          <Repeat size={14} />
+        </Button>
+        <div
+          className="ml-auto flex overflow-hidden rounded-[5px] border border-line"
+          role="radiogroup"
+          aria-label="Speed"
+        >
+          {SPEEDS.map((speed) => (
+            <button
+              key={speed}
+              type="button"
+              role="radio"
+              aria-checked={transport.speed === speed}
+              aria-label={`Speed ${speed}`}
+              onClick={() => transport.setSpeed(speed)}
+              className={`h-[28px] w-[26px] font-mono text-[11.5px] ${transport.speed === speed ? 'bg-ink text-paper' : 'bg-card'}`}
+            >
+              {speed === 1 ? '1' : speed === 0.5 ? '½' : '¼'}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="flex items-start gap-3 px-3.5 pb-2">
+        <Meters />
+        <button
+          type="button"
+          aria-pressed={guide > 0}
+          onClick={() => dispatch(viewActions.setGuide(guide > 0 ? 0 : 1))}
+          className={`h-6 rounded-[3px] border px-1.5 text-[11px] ${guide > 0 ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
+          title="Guide on or off (G)"
+        >
+          guide
+        </button>
+      </div>
+    </div>
+  )
+}
+
+const around = (sample: number): { from: number; to: number } => ({
+  from: Math.max(0, Math.round(sample) - 96_000),
+  to: Math.round(sample) + 96_000,
+})
+
+function Timecode() {
+  const dispatch = useAppDispatch()
+  const { transport } = useSession()
+  const reel = useReel()
+  const rate = FRAME_RATES[reel.rate]
+  const digits = useRef<HTMLButtonElement>(null)
+  const count = useRef<HTMLSpanElement>(null)
+  const [typing, setTyping] = useState(false)
+  useEffect(
+    () =>
+      transport.subscribe(() => {
+        const frame = transport.frame
+        writeText(digits.current, formatTimecode(reel.firstFrame + frame, rate))
+        writeText(count.current, `frame ${(reel.firstFrame + frame).toLocaleString('en')}`)
+      }),
+    [transport, reel.firstFrame, rate, typing],
+  )
+  const go = (text: string): void => {
+    setTyping(false)
+    if (text.trim() === '') return
+    const entry = readEntry(text, (reel.firstFrame + transport.frame) as Frames, rate)
+    const frame = entry.ok ? entry.frame - reel.firstFrame : -1
+    if (entry.ok && frame >= 0 && frame < reel.length) return transport.goToFrame(frame)
+    const outside = `${formatTimecode(entry.ok ? entry.frame : 0, rate)} lies outside the reel, which runs from ${formatTimecode(reel.firstFrame, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}.`
+    dispatch(viewActions.notify({ tone: 'problem', text: entry.ok ? outside : entry.message }))
+  }
+  return (
+    <div className="px-3.5 pt-2">
+      {typing ? (
+        <input
+          autoFocus
+          aria-label="Go to"
+          placeholder="1:00:10:5"
+          className="h-[37px] w-full bg-card px-1 font-mono text-[24px]"
+          onBlur={() => setTyping(false)}
+          onKeyDown={(event) => {
+            event.stopPropagation()
+            if (event.key === 'Enter') go(event.currentTarget.value)
+            if (event.key === 'Escape') setTyping(false)
+          }}
+        />
+      ) : (
+        <button
+          ref={digits}
+          type="button"
+          data-timecode
+          className="block font-mono text-[37px] leading-none font-semibold tracking-[-0.01em]"
+          title="Click or press . to type a time: 1:00:10:5, 10.05, +12, -1:00"
+          onClick={() => setTyping(true)}
+        />
+      )}
+      <div className="flex justify-between pt-1 pb-2 text-[11.5px] text-ink-2">
+        <span ref={count} className="font-mono" />
+        <span>{rate.label}</span>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,17 @@
+import { FRAME_RATES } from '@yodel/core'
+import { useAppSelector } from '../../document/store.js'
+import { Chip } from '../../ui/Button.js'
+import { useReel } from '../../session/session.js'
+
+/** Show, reel and rate, for the bar on top. */
+export function ReelWhere() {
+  const reel = useReel()
+  return (
+    <>
+      <span className="truncate">{reel.show}</span>
+      <span>/</span>
+      <b className="font-semibold whitespace-nowrap text-ink">{reel.name}</b>
+      <Chip className="font-mono">{FRAME_RATES[reel.rate].label}</Chip>
+    </>
+  )
+}

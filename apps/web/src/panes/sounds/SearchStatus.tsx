@@ -1,0 +1,74 @@
+import { skipToken } from '@reduxjs/toolkit/query'
+import { memo } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { searchActions } from '../../document/searchSlice.js'
+import type { Search } from './useSearch.js'
+
+/** How many were found, what was searched instead of a word that nothing begins with, and what would find something when nothing is found. */
+export const SearchStatus = memo(function SearchStatus({ search }: { search: Search }) {
+  const dispatch = useAppDispatch()
+  const { first, error, params } = search
+  const like = useAppSelector((state) => state.search.like)
+  const { data: facets } = api.useFacetsQuery(first && first.total === null && params ? params : skipToken)
+  const { data: shelves } = api.useShelvesQuery()
+  if (error) return <p className="text-[11.5px] text-gate">{messageOf(error)}</p>
+  if (!first) return <p className="text-[11.5px] text-ink-2">Searching …</p>
+  const total = first.total ?? facets?.total ?? null
+  const about = first.total === null && facets?.about ? 'about ' : ''
+  const nothing = search.sounds.length === 0 && first.next === null
+  return (
+    <div className="text-[11.5px] text-ink-2" role="status" data-searching={search.searching}>
+      {!nothing && (
+        <p>
+          {like
+            ? `The ${total ?? ''} nearest by ear`
+            : total === null
+              ? 'Many sounds'
+              : total === 1
+                ? '1 sound'
+                : `${about}${total.toLocaleString('en')} sounds`}
+          {params?.q || like ? '' : ', all shelves'}
+        </p>
+      )}
+      {first.respelt.map(({ typed, words }) => (
+        <p key={typed}>
+          Nothing begins with “{typed}”; searched for {words.join(', ')}.
+        </p>
+      ))}
+      {first.problems.map((problem) => (
+        <p key={problem} className="text-gate">
+          {problem}
+        </p>
+      ))}
+      {nothing && (
+        <>
+          <p>
+            {params?.q
+              ? `Nothing has all of “${params.q}”.`
+              : shelves?.length === 0
+                ? 'No shelf yet: add a folder of recordings under Sounds.'
+                : 'Nothing here.'}
+          </p>
+          {first.instead.length > 0 && (
+            <p className="mt-1 flex flex-wrap gap-1">
+              {first.instead.map(({ query, total: found }) => (
+                <button
+                  key={query}
+                  type="button"
+                  className="min-h-6 rounded-full border border-ink-3 bg-paper-2 px-2 hover:border-ink"
+                  onClick={() => {
+                    dispatch(searchActions.clearFilters())
+                    dispatch(searchActions.search({ query }))
+                  }}
+                >
+                  {query} <span className="font-mono">{found}</span>
+                </button>
+              ))}
+            </p>
+          )}
+        </>
+      )}
+    </div>
+  )
+})

@@ -1,0 +1,92 @@
+import {
+  gainFromDb,
+  matchGain,
+  mediaOf,
+  planOfVoices,
+  playedOf,
+  prepareSound,
+  type Clip,
+  type Preparation,
+  type Sound,
+  type SoundToPlace,
+} from '@yodel/core'
+import type { AppStore } from '../document/store.js'
+import type { Engine } from '../engine/Engine.js'
+
+/** Listens to a recording by itself, with its preparation, through an engine of its own. */
+export class Listening {
+  private current: { sound: Sound; placed: SoundToPlace; preparation: Preparation } | null = null
+
+  constructor(
+    private readonly store: AppStore,
+    private readonly engine: Engine,
+    private readonly refuse: (text: string) => void,
+  ) {}
+
+  /**
+   * Plays the chosen part of a sound, gone round where that is wanted.
+   *
+   * @param at - Sample of the file to begin from; the beginning of the part when left out. What lies outside of the part is heard as well when it is asked for.
+   */
+  play(sound: Sound, at?: number): void {
+    const { prepared, matched, loop } = this.store.getState().trying
+    const chosen = this.store.getState().trying.sound?.id === sound.id
+    const preparation = chosen
+      ? prepared
+      : { ...prepared, in: null, out: null, sync: null, fadeIn: null, fadeOut: null }
+    const outside =
+      at !== undefined && (at < (preparation.in ?? 0) || at >= (preparation.out ?? sound.length))
+    const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)
+    const { from = 0, to = placed.recorded } = placed
+    const level = (placed.gain ?? 0) + (matched ? matchGain(sound) : 0)
+    const clip = {
+      soundId: sound.id,
+      speed: placed.speed ?? 1,
+      keepPitch: placed.keepPitch ?? false,
+      reverse: placed.reverse ?? false,
+      sides: placed.sides ?? 'kept',
+      recorded: placed.recorded,
+    }
+    const played = playedOf(clip as Clip)
+    this.current = { sound, placed, preparation }
+    this.engine.setPlan(
+      planOfVoices([
+        {
+          ...{ mediaId: mediaOf(clip), start: 0, end: to - from, offset: from, gain: gainFromDb(level) },
+          ...{
+            fadeIn: placed.fadeIn ?? 0,
+            fadeOut: placed.fadeOut ?? 0,
+            fadeInShape: 'linear',
+            fadeOutShape: 'linear',
+          },
+          ...(played ? { played } : {}),
+        },
+      ]),
+    )
+    const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
+    void this.engine
+      .play(begin, 1, loop ? { from: 0, to: to - from } : null)
+      .catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
+  }
+
+  /** Stops at once. */
+  stop(): void {
+    this.engine.stop()
+  }
+
+  /** The sample of the file that is heard at a moment; null when this sound is not heard. @param now - as `performance.now()` */
+  placeAt(soundId: string, now: number): number | null {
+    const at = this.engine.audibleAt(now)
+    const { current } = this
+    if (at === null || current?.sound.id !== soundId) return null
+    const { from = 0, to = 0, recorded, speed = 1, reverse } = current.placed
+    if (at > to - from) return null
+    return (reverse ? recorded - from - at : from + at) * speed
+  }
+
+  private playedPlace(at: number): number {
+    const { recorded = 0, speed = 1, reverse } = this.current?.placed ?? {}
+    const place = Math.round(at / speed)
+    return reverse ? recorded - place : place
+  }
+}

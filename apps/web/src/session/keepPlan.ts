@@ -1,0 +1,73 @@
+import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanExtras } from '@yodel/core'
+import type { AppStore, RootState } from '../document/store.js'
+import type { Engine } from '../engine/Engine.js'
+import { triedIn, withTriedTracks } from '../document/tried.js'
+
+/** The guide of the picture, if it has one; its gain is a matter of the view. */
+export type Guide = Omit<NonNullable<PlanExtras['guide']>, 'gain'>
+
+/** Everything that what is heard depends on. Cues don't sound: typing their words must not touch the audio thread. */
+function heardOf({ document, trying, view }: RootState) {
+  const { clip, track, ride, insert } = document.doc
+  const { place, held, sound, prepared, matched } = trying
+  const { pulled, guide } = view
+  return [
+    clip,
+    track,
+    ride,
+    insert,
+    place,
+    held,
+    place && sound,
+    place && prepared,
+    place && matched,
+    pulled,
+    view.riding?.writing && view.riding,
+    view.compared,
+    guide,
+  ] as const
+}
+
+/**
+ * Keeps what is heard in step with the store: with the action itself, and not when the page has been drawn after it.
+ *
+ * @returns A way to say which guide there is, and a way to end it.
+ */
+export function keepPlan(
+  store: AppStore,
+  engine: Engine,
+): { setGuide: (guide: Guide | null) => void; end: () => void } {
+  let guide: Guide | null = null
+  let heard: readonly unknown[] = []
+  const plan = (): void => {
+    const state = store.getState()
+    const { doc } = state.document
+    const { pulled, riding } = state.view
+    const compared = state.view.compared?.heard ? state.view.compared : null
+    const tried = triedIn(doc, state.trying)
+    const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
+    const ridden = riding?.writing ? withHeldRide(present, riding) : present
+    engine.setPlan(
+      planReel(withTriedTracks(ridden, tried), {
+        ...(compared ? { gain: gainFromDb(compared.db) } : {}),
+        ...(guide ? { guide: { ...guide, gain: state.view.guide } } : {}),
+        ...(tried ? { tries: tried.clips } : {}),
+      }),
+    )
+  }
+  const look = (): void => {
+    const now = heardOf(store.getState())
+    if (now.every((value, index) => value === heard[index])) return
+    heard = now
+    plan()
+  }
+  look()
+  const end = store.subscribe(look)
+  return {
+    end,
+    setGuide: (next) => {
+      guide = next
+      plan()
+    },
+  }
+}

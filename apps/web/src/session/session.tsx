@@ -1,0 +1,153 @@
+import {
+  currentCut,
+  FRAME_RATES,
+  frameToSample,
+  placeMarks,
+  reelOf,
+  type Analysis,
+  type Frames,
+  type Picture,
+  type Reel,
+  type ReelMarks,
+} from '@yodel/core'
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react'
+import { api } from '../api/api.js'
+import { useAppDispatch, useAppSelector, useAppStore } from '../document/store.js'
+import { Engine } from '../engine/Engine.js'
+import { LiveRide } from './LiveRide.js'
+import { Transport } from './Transport.js'
+import { keepPlan } from './keepPlan.js'
+import { viewActions } from '../document/viewSlice.js'
+
+/** What belongs to an open reel beside its document: sound and time. */
+export interface Session {
+  readonly engine: Engine
+  /** A second engine, for listening to a recording by itself. */
+  readonly listening: Engine
+  readonly transport: Transport
+  /** Riding a track by hand. */
+  readonly liveRide: LiveRide
+}
+
+const SessionContext = createContext<Session | null>(null)
+
+/** The open reel's session. @throws Error outside of a reel */
+export function useSession(): Session {
+  const session = useContext(SessionContext)
+  if (!session) throw new Error('useSession: no reel is open')
+  return session
+}
+
+/** The facts of the open reel. */
+export function useReel(): Reel {
+  return useAppSelector((state) => reelOf(state.document.doc))
+}
+
+/** The open reel's picture, asked for again while it is being prepared; null when there is none. */
+export function usePicture(): Picture | null {
+  const { pictureId } = useReel()
+  const [waiting, setWaiting] = useState(true)
+  const { data } = api.usePictureQuery(pictureId ?? '', {
+    skip: pictureId === null,
+    pollingInterval: waiting ? 700 : 0,
+  })
+  useEffect(() => setWaiting(data?.state === 'waiting' || data === undefined), [data])
+  return pictureId !== null && data?.id === pictureId ? data : null
+}
+
+/** Frame of the open reel at which the current picture begins. */
+export function usePictureOffset(): number {
+  return useAppSelector((state) => currentCut(state.document.doc)?.offset ?? 0)
+}
+
+/** What was heard and seen in the current picture; null until it is ready. Samples and frames count from the picture's own first. */
+export function useAnalysis(): Analysis | null {
+  const picture = usePicture()
+  const { data } = api.useAnalysisQuery(picture?.id ?? '', { skip: picture?.state !== 'ready' })
+  return data ?? null
+}
+
+const NO_MARKS: ReelMarks = { onsets: [], cuts: [] }
+
+/** Onsets of the guide and cuts of the picture as frames of the reel; empty until they are known. */
+export function useMarks(): ReelMarks {
+  const analysis = useAnalysis()
+  const picture = usePicture()
+  const offset = usePictureOffset()
+  const { rate } = useReel()
+  return useMemo(
+    () =>
+      analysis && picture
+        ? placeMarks(analysis, FRAME_RATES[rate], FRAME_RATES[picture.rate], offset)
+        : NO_MARKS,
+    [analysis, picture, offset, rate],
+  )
+}
+
+/** Opens sound and time for a reel and keeps what is heard in step with the document. */
+export function SessionProvider({ children }: { children: ReactNode }) {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const reel = useReel()
+  const { id, rate, length } = reel
+  const [session, setSession] = useState<Session | null>(null)
+
+  useEffect(() => {
+    const engine = new Engine()
+    const listening = new Engine()
+    const transport = new Transport(engine, FRAME_RATES[rate], length)
+    const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
+    transport.onError = engine.onTrouble = listening.onTrouble = tell
+    const kept = sessionStorage.getItem(`gate:${id}`)
+    transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
+    const liveRide = new LiveRide(dispatch, store, transport)
+    setSession({ engine, listening, transport, liveRide })
+    // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
+    Object.assign(window, {
+      yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
+    })
+    const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
+    window.addEventListener('pagehide', keep)
+    return () => {
+      keep()
+      window.removeEventListener('pagehide', keep)
+      liveRide.end()
+      transport.dispose()
+      engine.dispose()
+      listening.dispose()
+    }
+    // A reel of another rate or length has another clock.
+  }, [id, rate, length, dispatch, store])
+
+  return session ? <Heard session={session}>{children}</Heard> : null
+}
+
+function Heard({ session, children }: { session: Session; children: ReactNode }) {
+  usePlan(session)
+  return <SessionContext.Provider value={session}>{children}</SessionContext.Provider>
+}
+
+function usePlan({ engine }: Session): void {
+  const store = useAppStore()
+  const picture = usePicture()
+  const { rate } = useReel()
+  const offset = usePictureOffset()
+  const [kept, setKept] = useState<ReturnType<typeof keepPlan> | null>(null)
+  useEffect(() => {
+    const keeping = keepPlan(store, engine)
+    setKept(keeping)
+    return keeping.end
+  }, [store, engine])
+  useEffect(() => {
+    const has = picture !== null && picture.guide > 0
+    kept?.setGuide(
+      has
+        ? {
+            mediaId: `guide-${picture.id}`,
+            length: picture.guide,
+            start: frameToSample(offset as Frames, FRAME_RATES[rate]),
+          }
+        : null,
+    )
+  }, [kept, picture?.id, picture?.guide, offset, rate])
+}
