@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import {
+  frames,
   frameToSample,
   FRAME_RATES,
   gainFromDb,
@@ -10,7 +11,6 @@ import {
   syncPlace,
   tracksInOrder,
   type Clip,
-  type Frames,
   type ReelDocument,
 } from '@yodel/core'
 import { catalogue, EVENTS, LEADER } from '@yodel/demo'
@@ -226,7 +226,7 @@ describe('editing on the Sheet', () => {
     await editor.goTo(timecode(LEADER + 400))
     await editor.press('Control+v')
     expect(clipsOf(await editor.document()).map(syncPlace)).toContain(
-      frameToSample((LEADER + 400) as Frames, FRAME_RATES['24']),
+      frameToSample(frames(LEADER + 400), FRAME_RATES['24']),
     )
     await editor.reload()
     await editor.page.locator('[data-timecode]').focus()

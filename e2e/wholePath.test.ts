@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
-import { frameToSample, FRAME_RATES, type Clip, type Frames } from '@yodel/core'
+import { frames, frameToSample, FRAME_RATES, type Clip } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
 import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
@@ -72,7 +72,7 @@ describe('the whole path', () => {
     const kept = await editor.document()
     const clip = Editor.newClip(before, kept)
     const frame = 99 * 24 + 5
-    expect(clip.start + clip.sync - clip.offset).toBe(frameToSample(frame as Frames, FRAME_RATES['24']))
+    expect(clip.start + clip.sync - clip.offset).toBe(frameToSample(frames(frame), FRAME_RATES['24']))
     expect(kept.cue.get(clip.cueId ?? '')).toMatchObject({
       category: 'FX',
       words: 'Gate bolt shot home',

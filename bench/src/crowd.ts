@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdirSync } from 'node:fs'
 import path from 'node:path'
 import {
+  frames,
   addTrack,
   apply,
   CATEGORIES,
@@ -14,7 +15,6 @@ import {
   spotCue,
   type Clip,
   type Cue,
-  type Frames,
   type ReelDocument,
   type ReelRecord,
   type ReelState,
@@ -95,7 +95,7 @@ export function crowded(
       id: `c${index}`,
       trackId: `t${Math.floor(index / each)}`,
       cueId: `q${index % CUES}`,
-      at: frameToSample(frame as Frames, rate),
+      at: frameToSample(frames(frame), rate),
       sound: { id: sound.id, name: sound.name, recorded: sound.length, sync: 0, ...part },
     })
   })

@@ -151,12 +151,10 @@ async function fillLikeness(): Promise<void> {
   for (let at = 0; at < rows.length; at += 5000)
     await writeLikeness(
       db,
-      rows
-        .slice(at, at + 5000)
-        .map(({ id }) => ({
-          id,
-          likeness: pick(kinds).map((value) => Math.max(0, Math.min(1, value + (random() - 0.5) * 0.2))),
-        })),
+      rows.slice(at, at + 5000).map(({ id }) => ({
+        id,
+        likeness: pick(kinds).map((value) => Math.max(0, Math.min(1, value + (random() - 0.5) * 0.2))),
+      })),
     )
 }
 

@@ -6,6 +6,7 @@ import {
   documentOf,
   editCue,
   expectOk,
+  frames,
   placeSound,
   recordsOf,
   replyToNote,
@@ -37,9 +38,9 @@ export const DEMO_REEL: Reel = {
   show: DEMO_SHOW.name,
   name: 'Reel 1',
   rate: '24',
-  firstFrame: 3600 * 24 - LEADER,
-  programme: LEADER,
-  length: LEADER + PROGRAMME,
+  firstFrame: frames(3600 * 24 - LEADER),
+  programme: frames(LEADER),
+  length: frames(LEADER + PROGRAMME),
   pictureId: null,
   company: DEMO_SHOW.company,
   nameRule: '{company}_{show}_{reel}_{date}_{function}',
@@ -63,7 +64,7 @@ function beginReel(
   pictureId: string | null,
 ): { run: (edit: (doc: ReelDocument) => Result<Change>) => void; records: () => ReelRecord[] } {
   const cuts: ReelRecord[] =
-    pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: 0 }]
+    pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: frames(0) }]
   let doc = documentOf([{ ...facts, pictureId }, ...cuts])
   return {
     run(edit) {

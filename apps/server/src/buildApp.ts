@@ -105,23 +105,19 @@ function answerErrors(app: FastifyInstance): void {
     if ('validation' in error && error.validation)
       return reply.code(400).send({ code: 'BAD_REQUEST', message: `${request.url}: ${error.message}` })
     if (isDatabaseAway(error)) {
-      return reply
-        .code(503)
-        .send({
-          code: 'DATABASE_AWAY',
-          message:
-            'The database does not answer. What you do is kept in this browser and sent when it is back.',
-        })
+      return reply.code(503).send({
+        code: 'DATABASE_AWAY',
+        message:
+          'The database does not answer. What you do is kept in this browser and sent when it is back.',
+      })
     }
     const status = error.statusCode ?? 500
     if (status >= 500)
       request.log.error({ err: { message: error.message, stack: error.stack }, url: request.url })
-    return reply
-      .code(status)
-      .send({
-        code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST',
-        message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message,
-      })
+    return reply.code(status).send({
+      code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST',
+      message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message,
+    })
   })
 }
 

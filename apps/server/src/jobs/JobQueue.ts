@@ -57,19 +57,17 @@ export class JobQueue {
   /** Adds a job and returns its id. */
   async add(kind: string, title: string, payload: Record<string, unknown>): Promise<string> {
     const id = randomUUID()
-    await this.db
-      .getRepository(JobEntity)
-      .insert({
-        id,
-        kind,
-        title,
-        payload: payload as never,
-        state: 'waiting',
-        createdAt: new Date(),
-        message: '',
-        progress: 0,
-        attempts: 0,
-      })
+    await this.db.getRepository(JobEntity).insert({
+      id,
+      kind,
+      title,
+      payload: payload as never,
+      state: 'waiting',
+      createdAt: new Date(),
+      message: '',
+      progress: 0,
+      attempts: 0,
+    })
     void this.claim()
     return id
   }

@@ -1,7 +1,7 @@
 import { rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
-import { nameByRule, frameToSample, partsOfMedia, planReel, rateOf, reelOf, type Frames } from '@yodel/core'
+import { frames, nameByRule, frameToSample, partsOfMedia, planReel, rateOf, reelOf } from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../errors.js'
@@ -58,7 +58,7 @@ export async function bounceReel(
     plan,
     media,
     from: 0,
-    to: frameToSample(reel.length as Frames, rate),
+    to: frameToSample(frames(reel.length), rate),
     out: `${target}.new`,
     bext: {
       description: `${reel.show}, ${reel.name}, stereo mix`,
@@ -66,7 +66,7 @@ export async function bounceReel(
       originatorReference: context.id.slice(0, 32),
       date: now.slice(0, 10),
       time: now.slice(11, 19),
-      timeReference: frameToSample(reel.firstFrame as Frames, rate),
+      timeReference: frameToSample(frames(reel.firstFrame), rate),
       codingHistory: 'A=PCM,F=48000,W=24,M=stereo,T=Yodel\r\n',
     },
   }

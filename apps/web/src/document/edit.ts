@@ -1,4 +1,12 @@
-import { apply, checkChange, cleanChange, isEmpty, type Change, type ReelDocument, type Result } from '@yodel/core'
+import {
+  apply,
+  checkChange,
+  cleanChange,
+  isEmpty,
+  type Change,
+  type ReelDocument,
+  type Result,
+} from '@yodel/core'
 import { documentActions } from './documentSlice.js'
 import type { AppDispatch, RootState } from './store.js'
 import { viewActions } from './viewSlice.js'

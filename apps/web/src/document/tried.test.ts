@@ -10,26 +10,11 @@ import {
   type Sound,
 } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
+import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { isTried, keepTried, layersOf, triedIn, withTriedTracks } from './tried.js'
 import { tryActions, tryReducer, type TryState } from './trySlice.js'
 
-const doc = documentOf([
-  {
-    ...{
-      kind: 'reel',
-      id: 'r',
-      show: 'S',
-      name: 'R',
-      rate: '24',
-      firstFrame: 86_400,
-      programme: 0,
-      length: 2400,
-      pictureId: null,
-      company: '',
-      nameRule: '',
-    },
-  },
-])
+const doc = testReel({ length: 2400 })
 const sound = (id: string, sync = 4800): Sound =>
   ({
     id,

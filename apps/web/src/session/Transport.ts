@@ -1,4 +1,4 @@
-import { frameToSample, sampleToFrame, type FrameRate, type Frames } from '@yodel/core'
+import { frames, frameToSample, sampleToFrame, type FrameRate, type Frames } from '@yodel/core'
 import type { Engine } from '../engine/Engine.js'
 import type { Loop } from '../engine/messages.js'
 
@@ -76,7 +76,7 @@ export class Transport {
 
   /** Goes to a sample of the reel; a rolling reel goes on from there. */
   goToSample(sample: number): void {
-    const last = frameToSample(Math.max(0, this.endFrame - 1) as Frames, this.rate)
+    const last = frameToSample(frames(Math.max(0, this.endFrame - 1)), this.rate)
     this.parked = Math.max(0, Math.min(last, Math.round(sample)))
     if (this.rolling) void this.start()
     else this.engine.reportPosition(this.parked)
@@ -85,7 +85,7 @@ export class Transport {
 
   /** Goes to the first sample of a frame. */
   goToFrame(frame: number): void {
-    this.goToSample(frameToSample(Math.max(0, Math.min(this.endFrame - 1, frame)) as Frames, this.rate))
+    this.goToSample(frameToSample(frames(Math.max(0, Math.min(this.endFrame - 1, frame))), this.rate))
   }
 
   /** Stops and steps by frames. */
@@ -163,9 +163,9 @@ export class Transport {
   private tick(): void {
     if (this.state !== 'playing') return
     const sample = this.sample
-    const end = frameToSample(this.endFrame as Frames, this.rate)
+    const end = frameToSample(frames(this.endFrame), this.rate)
     if (sample >= end) {
-      this.parked = frameToSample((this.endFrame - 1) as Frames, this.rate)
+      this.parked = frameToSample(frames(this.endFrame - 1), this.rate)
       this.engine.stop()
       this.state = 'stopped'
       this.onState?.()

@@ -1,11 +1,11 @@
 import {
+  frames,
   currentCut,
   FRAME_RATES,
   frameToSample,
   placeMarks,
   reelOf,
   type Analysis,
-  type Frames,
   type Picture,
   type Reel,
   type ReelMarks,
@@ -14,19 +14,24 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 import { api } from '../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../document/store.js'
 import { Engine } from '../engine/Engine.js'
+import { Listening } from './Listening.js'
 import { LiveRide } from './LiveRide.js'
+import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { keepPlan } from './keepPlan.js'
 import { viewActions } from '../document/viewSlice.js'
 
-/** What belongs to an open reel beside its document: sound and time. */
+/** What belongs to an open reel beside its document: sound, time, and what parts of the page offer. */
 export interface Session {
   readonly engine: Engine
-  /** A second engine, for listening to a recording by itself. */
-  readonly listening: Engine
+  /** Listening to a recording by itself. */
+  readonly listening: Listening
   readonly transport: Transport
   /** Riding a track by hand. */
   readonly liveRide: LiveRide
+  /** Onsets of the guide and cuts of the picture as frames of the reel; empty until they are known. */
+  readonly marks: { current: ReelMarks }
+  readonly parts: Parts
 }
 
 const SessionContext = createContext<Session | null>(null)
@@ -94,14 +99,15 @@ export function SessionProvider({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     const engine = new Engine()
-    const listening = new Engine()
+    const heard = new Engine()
     const transport = new Transport(engine, FRAME_RATES[rate], length)
     const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
-    transport.onError = engine.onTrouble = listening.onTrouble = tell
+    transport.onError = engine.onTrouble = heard.onTrouble = tell
     const kept = sessionStorage.getItem(`gate:${id}`)
     transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
     const liveRide = new LiveRide(dispatch, store, transport)
-    setSession({ engine, listening, transport, liveRide })
+    const listening = new Listening(store, heard, tell)
+    setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts: new Parts() })
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, {
       yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
@@ -114,7 +120,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       liveRide.end()
       transport.dispose()
       engine.dispose()
-      listening.dispose()
+      heard.dispose()
     }
     // A reel of another rate or length has another clock.
   }, [id, rate, length, dispatch, store])
@@ -124,6 +130,10 @@ export function SessionProvider({ children }: { children: ReactNode }) {
 
 function Heard({ session, children }: { session: Session; children: ReactNode }) {
   usePlan(session)
+  const marks = useMarks()
+  useEffect(() => {
+    session.marks.current = marks
+  }, [session, marks])
   return <SessionContext.Provider value={session}>{children}</SessionContext.Provider>
 }
 
@@ -145,7 +155,7 @@ function usePlan({ engine }: Session): void {
         ? {
             mediaId: `guide-${picture.id}`,
             length: picture.guide,
-            start: frameToSample(offset as Frames, FRAME_RATES[rate]),
+            start: frameToSample(frames(offset), FRAME_RATES[rate]),
           }
         : null,
     )

@@ -1,10 +1,10 @@
 import {
+  frames,
   FRAME_RATES,
   frameToSample,
   formatTimecode,
   pictureFrameAt,
   STRIP_SHEET,
-  type Frames,
   type Picture,
 } from '@yodel/core'
 import { memo } from 'react'
@@ -122,8 +122,8 @@ export const GuideLane = memo(function GuideLane({ window, left }: { window: Win
         <div key={at} className="absolute left-px" style={{ top: topOf(window, at) }}>
           <Wave
             mediaId={`guide-${picture.id}`}
-            from={frameToSample((at - offset) as Frames, rate)}
-            to={frameToSample((at + piece - offset) as Frames, rate)}
+            from={frameToSample(frames(at - offset), rate)}
+            to={frameToSample(frames(at + piece - offset), rate)}
             width={LANES.guide - 3}
             height={piece * window.zoom}
             vertical

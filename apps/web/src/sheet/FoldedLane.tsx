@@ -1,4 +1,4 @@
-import { FRAME_RATES, frameToSample, type Clip, type Frames, type Track } from '@yodel/core'
+import { samplesPerFrame, FRAME_RATES, frameToSample, type Clip, type Track } from '@yodel/core'
 import { memo } from 'react'
 import { useReel } from '../session/session.js'
 import { FOLDED_WIDTH } from './columns.js'
@@ -18,7 +18,7 @@ export const FoldedLane = memo(function FoldedLane({
   left: number
 }) {
   const { rate } = useReel()
-  const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rate]) / 1000
+  const perFrame = samplesPerFrame(FRAME_RATES[rate])
   const each = (FOLDED_WIDTH - 8) / tracks.length
   return (
     <div className="absolute top-0" style={{ left, width: FOLDED_WIDTH }} data-folded={tracks[0]?.folder}>

@@ -1,4 +1,5 @@
 import {
+  samplesPerFrame,
   deleteRecords,
   drawRide,
   frameToSample,
@@ -6,7 +7,6 @@ import {
   editRidePoint,
   RIDE_BENDS,
   rideValue,
-  type Frames,
   type RideMoment,
   type RidePoint,
   type Track,
@@ -42,7 +42,7 @@ export const RideLane = memo(function RideLane({
   const dispatch = useAppDispatch()
   const what = useAppSelector((state) => state.view.ride) ?? 'level'
   const { rate } = useReel()
-  const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rate]) / 1000
+  const perFrame = samplesPerFrame(FRAME_RATES[rate])
   const box = useRef<SVGSVGElement>(null)
   const [stroke, setStroke] = useState<readonly RideMoment[] | null>(null)
   const [low, high] = EDGES[what]

@@ -1,11 +1,11 @@
 import {
+  samplesPerFrame,
   clipsByTrack,
   FRAME_RATES,
   frameToSample,
   rideOf,
   tracksInOrder,
   type Clip,
-  type Frames,
 } from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
@@ -119,14 +119,14 @@ export function Sheet() {
     scrub(event.deltaY)
   }
   const scrub = (pixels: number): void => {
-    const perPixel = frameToSample(1000 as Frames, rate) / 1000 / zoom
+    const perPixel = samplesPerFrame(rate) / zoom
     transport.goToSample(transport.sample + pixels * perPixel)
   }
   const onPointerDown = (down: PointerEvent): void => {
     // Dragging the paper moves time through the gate; a click on it deselects.
     if (down.button !== 0 || (down.target as HTMLElement).closest('button, input, [data-clip]')) return
     if (down.shiftKey) return beginBand(down)
-    const perPixel = frameToSample(1000 as Frames, rate) / 1000 / zoom
+    const perPixel = samplesPerFrame(rate) / zoom
     const from = transport.sample
     let moved = false
     const onMove = (event: globalThis.PointerEvent): void => {

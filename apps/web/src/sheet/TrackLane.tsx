@@ -1,10 +1,10 @@
 import {
+  samplesPerFrame,
   FRAME_RATES,
   frameToSample,
   fileSpan,
   gainFromDb,
   type Clip,
-  type Frames,
   type Track,
 } from '@yodel/core'
 import { memo } from 'react'
@@ -31,7 +31,7 @@ export const TrackLane = memo(function TrackLane(props: {
 }) {
   const { track, clips, window, left, width, hands, refused } = props
   const { rate: rateId } = useReel()
-  const perFrame = frameToSample(1000 as Frames, FRAME_RATES[rateId]) / 1000
+  const perFrame = samplesPerFrame(FRAME_RATES[rateId])
   const perPixel = perFrame / window.zoom
   return (
     <div className={`absolute top-0 ${inkOf(track)}`} style={{ left, width }} data-track={track.id}>

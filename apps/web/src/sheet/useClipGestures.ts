@@ -1,4 +1,5 @@
 import {
+  samplesPerFrame,
   formatTimecode,
   FRAME_RATES,
   frameToSample,
@@ -16,7 +17,6 @@ import {
   trimClip,
   withGroups,
   type Clip,
-  type Frames,
   type Magnet,
   type ReelDocument,
 } from '@yodel/core'
@@ -67,7 +67,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
 
   const hands = useMemo((): ClipHands => {
     const rate = FRAME_RATES[reel.rate]
-    const perPixel = (): number => frameToSample(1000 as Frames, rate) / 1000 / store.getState().view.zoom
+    const perPixel = (): number => samplesPerFrame(rate) / store.getState().view.zoom
     const begin = (down: ReactPointerEvent, plan: DragPlan): void => {
       const show = (next: Dragging | null, id: string | null): void => {
         setDragging(next)

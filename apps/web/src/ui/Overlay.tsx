@@ -1,5 +1,6 @@
 import { Dialog, DialogPanel } from '@headlessui/react'
 import type { ReactNode } from 'react'
+import { useCountedDialog } from './openDialogs.js'
 
 /** Something that has the screen to itself until it is closed; Esc and a press beside it close it. @param className - Width and layout of the panel. */
 export function Overlay({
@@ -13,6 +14,7 @@ export function Overlay({
   className?: string
   children: ReactNode
 }) {
+  useCountedDialog(open)
   return (
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-black/40" aria-hidden />

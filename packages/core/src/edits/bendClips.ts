@@ -3,7 +3,8 @@ import { sameRecord, type Change } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import { SPEEDS, type Clip } from '../reel/records.js'
-import { SHORTEST_CLIP } from './trimClip.js'
+import { withTimes } from '../reel/withTimes.js'
+import { SHORTEST_CLIP, withShorterFades } from './trimClip.js'
 
 /** How clips are played. */
 export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides'>>
@@ -46,21 +47,12 @@ function atSpeed(clip: Clip, speed: number): Clip {
     Math.min(recorded - offset, Math.max(SHORTEST_CLIP, Math.round(clip.length * ratio))),
   )
   const sync = Math.min(recorded - 1, Math.round(clip.sync * ratio))
-  return {
-    ...clip,
-    ...{ speed, recorded, offset, length, sync },
-    start: syncPlace(clip) - sync + offset,
-    fadeIn: Math.min(clip.fadeIn, length),
-    fadeOut: Math.min(clip.fadeOut, length),
-  }
+  const start = syncPlace(clip) - sync + offset
+  return withShorterFades(withTimes({ ...clip, speed }, { recorded, offset, length, sync, start }))
 }
 
 function turned(clip: Clip, reverse: boolean): Clip {
   if (reverse === clip.reverse) return clip
-  return {
-    ...clip,
-    reverse,
-    offset: clip.recorded - clip.offset - clip.length,
-    sync: Math.max(0, clip.recorded - 1 - clip.sync),
-  }
+  const offset = clip.recorded - clip.offset - clip.length
+  return withTimes({ ...clip, reverse }, { offset, sync: Math.max(0, clip.recorded - 1 - clip.sync) })
 }

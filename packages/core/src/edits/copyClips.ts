@@ -3,8 +3,9 @@ import { chain, type Change } from '../reel/change.js'
 import { rateOf, syncPlace, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import type { Clip, Track } from '../reel/records.js'
+import { withTimes } from '../reel/withTimes.js'
 import { frameToSample, sampleToFrame } from '../time/convert.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 import { addTrack, freeTrack } from './placeSound.js'
 import { SHORTEST_CLIP } from './trimClip.js'
 
@@ -45,15 +46,13 @@ export function pasteClips(
     (clip: Clip) =>
     (now: ReelDocument): Result<Change> => {
       if (clip.group !== '' && !groups.has(clip.group)) groups.set(clip.group, args.newId())
-      const loose: Clip = {
-        ...clip,
-        id: args.newId(),
-        start: clip.start + by,
-        cueId: args.cueId,
-        group: groups.get(clip.group) ?? '',
-        locked: false,
-      }
-      if (loose.start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${loose.start}`)
+      const start = clip.start + by
+      if (start < 0) return refuse('CORE_BEFORE_REEL', clip.name, `start ${start}`)
+      const group = groups.get(clip.group) ?? ''
+      const loose = withTimes(
+        { ...clip, id: args.newId(), cueId: args.cueId, group, locked: false },
+        { start },
+      )
       return onOwnTrack(
         now,
         loose,
@@ -93,8 +92,7 @@ export function duplicateClips(
   const meet = syncPlace(first)
   const frame = sampleToFrame(meet, rate)
   const beyond =
-    frameToSample((sampleToFrame(to - from - 1, rate) + 1 + frame) as Frames, rate) -
-    frameToSample(frame, rate)
+    frameToSample(frames(sampleToFrame(to - from - 1, rate) + 1 + frame), rate) - frameToSample(frame, rate)
   const label = `Duplicate ${copied.clips.length === 1 ? first.name : `${copied.clips.length} sounds`}`
   return pasteClips(doc, { copied, at: meet + beyond, cueId: first.cueId, newId: args.newId, label })
 }
@@ -123,29 +121,18 @@ export function repeatClip(
     return refuse('CORE_BAD_SPAN', from.name, 'the place to repeat it to lies before its end')
   const group = from.group || args.newId()
   const faded = { fadeOutShape: 'power', fadeInShape: 'power', group } as const
-  const first: Clip = {
-    ...from,
-    ...faded,
-    fadeInShape: from.fadeInShape,
-    fadeOut: overlap,
-    fadeIn: Math.min(from.fadeIn, step),
-  }
+  const first = withTimes(
+    { ...from, ...faded, fadeInShape: from.fadeInShape },
+    { fadeOut: overlap, fadeIn: Math.min(from.fadeIn, step) },
+  )
   const added = Array.from({ length: more }, (_, index): Clip => {
     const start = from.start + (index + 1) * step
     const last = index === more - 1
     const length = last ? args.until - start : from.length
-    const copy: Clip = {
-      ...from,
-      ...faded,
-      id: args.newId(),
-      start,
-      length,
-      fadeIn: overlap,
-      fadeOut: overlap,
-    }
-    return last
-      ? { ...copy, fadeOut: Math.min(from.fadeOut, length - overlap), fadeOutShape: from.fadeOutShape }
-      : copy
+    const fadeOut = last ? Math.min(from.fadeOut, length - overlap) : overlap
+    const fadeOutShape = last ? from.fadeOutShape : faded.fadeOutShape
+    const copy: Clip = { ...from, ...faded, id: args.newId(), fadeOutShape }
+    return withTimes(copy, { start, length, fadeIn: overlap, fadeOut })
   })
   for (const clip of added) {
     const other = findCollision(doc, clip, new Set([from.id]))

@@ -3,6 +3,7 @@ import type { Change } from '../reel/change.js'
 import { clipsOnTrack, type ReelDocument } from '../reel/document.js'
 import { findCollision, mayMeet } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
+import { withTimes } from '../reel/withTimes.js'
 
 /**
  * Crossfades sounds that follow each other on a track: each pair is drawn over its boundary from both sides, as far as the
@@ -54,18 +55,14 @@ function overBoundary(first: Clip, second: Clip, length: number): [Clip, Clip] |
   const overlap = end - start
   if (overlap < 1) return null
   const by = second.start - start
-  const a: Clip = { ...first, length: end - first.start, fadeOut: overlap, fadeOutShape: 'power' }
-  const b: Clip = {
-    ...second,
-    start,
-    offset: second.offset - by,
-    length: second.length + by,
-    fadeIn: overlap,
-    fadeInShape: 'power',
-  }
+  const a = withTimes({ ...first, fadeOutShape: 'power' }, { length: end - first.start, fadeOut: overlap })
+  const b = withTimes(
+    { ...second, fadeInShape: 'power' },
+    { start, offset: second.offset - by, length: second.length + by, fadeIn: overlap },
+  )
   const pair: [Clip, Clip] = [
-    { ...a, fadeIn: Math.min(a.fadeIn, a.length - overlap) },
-    { ...b, fadeOut: Math.min(b.fadeOut, b.length - overlap) },
+    withTimes(a, { fadeIn: Math.min(a.fadeIn, a.length - overlap) }),
+    withTimes(b, { fadeOut: Math.min(b.fadeOut, b.length - overlap) }),
   ]
   return mayMeet(...pair) ? pair : null
 }
@@ -87,12 +84,10 @@ export function meetInCrossfades(
     if (other.id === clip.id || ignore.has(other.id) || mayMeet(other, met)) continue
     const before = other.start < clip.start
     const overlap = before ? other.start + other.length - clip.start : clip.start + clip.length - other.start
-    const faded: Clip = before
-      ? { ...other, fadeOut: overlap, fadeOutShape: 'power' }
-      : { ...other, fadeIn: overlap, fadeInShape: 'power' }
-    met = before
-      ? { ...met, fadeIn: overlap, fadeInShape: 'power' }
-      : { ...met, fadeOut: overlap, fadeOutShape: 'power' }
+    const out = (one: Clip): Clip => withTimes({ ...one, fadeOutShape: 'power' }, { fadeOut: overlap })
+    const into = (one: Clip): Clip => withTimes({ ...one, fadeInShape: 'power' }, { fadeIn: overlap })
+    const faded = before ? out(other) : into(other)
+    met = before ? into(met) : out(met)
     if (other.locked || overlap > Math.min(clip.length, other.length) || !mayMeet(faded, met)) return null
     others.push([other, faded])
   }

@@ -3,7 +3,8 @@ import type { Change } from '../reel/change.js'
 import { clipsOnTrack, type ReelDocument } from '../reel/document.js'
 import { mayMeet } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
-import { SHORTEST_CLIP } from './trimClip.js'
+import { withTimes } from '../reel/withTimes.js'
+import { SHORTEST_CLIP, withShorterFades } from './trimClip.js'
 
 /**
  * Splits clips at a place; both parts go on sounding as one, without a fade at the cut.
@@ -24,16 +25,11 @@ export function splitClips(
     const first = args.at - from.start
     const second = from.length - first
     if (first < SHORTEST_CLIP || second < SHORTEST_CLIP) continue
-    updated.push([from, { ...from, length: first, fadeIn: Math.min(from.fadeIn, first), fadeOut: 0 }])
-    added.push({
-      ...from,
-      id: args.newId(),
-      start: args.at,
-      offset: from.offset + first,
-      length: second,
-      fadeIn: 0,
-      fadeOut: Math.min(from.fadeOut, second),
-    })
+    const head = { length: first, fadeIn: Math.min(from.fadeIn, first), fadeOut: 0 }
+    const fadeOut = Math.min(from.fadeOut, second)
+    const tail = { start: args.at, offset: from.offset + first, length: second, fadeIn: 0, fadeOut }
+    updated.push([from, withTimes(from, head)])
+    added.push(withTimes({ ...from, id: args.newId() }, tail))
   }
   if (updated.length === 0) return refuse('CORE_BAD_SPAN', 'split', 'no chosen sound lies under the gate')
   return ok({
@@ -78,13 +74,11 @@ export function rollBoundary(
   )
   const to = Math.max(least, Math.min(most, args.to))
   const by = to - second.start
-  const before = { ...first, length: first.length + by }
-  const after = { ...second, start: to, offset: second.offset + by, length: second.length - by }
-  const pair = [before, after].map((clip) => ({
-    ...clip,
-    fadeIn: Math.min(clip.fadeIn, clip.length),
-    fadeOut: Math.min(clip.fadeOut, clip.length),
-  })) as [Clip, Clip]
+  const longer = { start: to, offset: second.offset + by, length: second.length - by }
+  const pair: [Clip, Clip] = [
+    withShorterFades(withTimes(first, { length: first.length + by })),
+    withShorterFades(withTimes(second, longer)),
+  ]
   if (!mayMeet(...pair))
     return refuse(
       'CORE_OVERLAP',
@@ -117,7 +111,7 @@ export function slipClip(doc: ReelDocument, args: { id: string; by: number }): R
   return ok({
     label: `Slip ${from.name}`,
     added: [],
-    updated: offset === from.offset ? [] : [[from, { ...from, offset }]],
+    updated: offset === from.offset ? [] : [[from, withTimes(from, { offset })]],
     removed: [],
   })
 }

@@ -2,6 +2,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cut, Reel } from '../reel/records.js'
+import { frames } from '../time/units.js'
 
 /**
  * Brings in a version of the picture and makes it the current one. Earlier versions are kept.
@@ -19,14 +20,14 @@ export function addCut(
     id: args.id,
     pictureId: args.pictureId,
     name: args.name,
-    offset: args.offset ?? 0,
+    offset: frames(args.offset ?? 0),
   }
   const needed = Math.max(1, args.length + cut.offset)
   const untouched = doc.cue.size + doc.clip.size + doc.cut.size === 0
   const to: Reel = {
     ...reel,
     pictureId: cut.pictureId,
-    length: untouched ? needed : Math.max(reel.length, needed),
+    length: frames(untouched ? needed : Math.max(reel.length, needed)),
   }
   return ok({ label: `Picture ${cut.name}`, added: [cut], updated: [[reel, to]], removed: [] })
 }
@@ -47,11 +48,12 @@ export function showCut(doc: ReelDocument, args: { id: string }): Result<Change>
 /** Names a version, or moves the picture against the reel: `offset` is the frame of the reel at which it begins. */
 export function editCut(
   doc: ReelDocument,
-  args: { id: string; fields: Partial<Pick<Cut, 'name' | 'offset'>> },
+  args: { id: string; fields: { name?: string; offset?: number } },
 ): Result<Change> {
   const from = doc.cut.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'editCut', args.id)
-  const to = { ...from, ...args.fields }
+  const { name = from.name, offset = from.offset } = args.fields
+  const to: Cut = { ...from, name, offset: frames(offset) }
   const same = to.name === from.name && to.offset === from.offset
   return ok({ label: `Edit ${from.name}`, added: [], updated: same ? [] : [[from, to]], removed: [] })
 }

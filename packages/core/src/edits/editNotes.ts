@@ -2,6 +2,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import type { Note } from '../reel/records.js'
+import { frames } from '../time/units.js'
 
 /**
  * Leaves a note on a frame, or on a cue (it then stands at the cue's sync frame and moves with it).
@@ -28,7 +29,7 @@ export function addNote(
     kind: 'note',
     id: args.id,
     cueId: args.cueId,
-    frame: args.frame,
+    frame: frames(args.frame),
     words: args.words,
     author: args.author,
     to: args.to ?? '',

@@ -3,13 +3,14 @@ import { sameRecord, type Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import { checkCue } from '../reel/invariants.js'
 import type { Cue, Track } from '../reel/records.js'
+import { withFields, type CueFields } from '../reel/withTimes.js'
 import type { Category } from '../spotting/categories.js'
 import { cueCode, nextNumber } from '../spotting/numbering.js'
 
 /** Fields of one cue to be set. */
 export interface CueEdit {
   readonly id: string
-  readonly fields: Partial<Omit<Cue, 'kind' | 'id'>>
+  readonly fields: CueFields
 }
 
 /**
@@ -26,7 +27,7 @@ export function editCues(
   for (const { id, fields } of args.edits) {
     const from = doc.cue.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'editCues', id)
-    const to: Cue = { ...from, ...fields }
+    const to = withFields(from, fields)
     if (to.category !== from.category && fields.number === undefined) {
       to.number = next.get(to.category) ?? nextNumber(doc, to.category)
       next.set(to.category, to.number + 1)

@@ -4,25 +4,39 @@ import { reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cut, Note, Reel, Track } from '../reel/records.js'
 import { addTrack } from './placeSound.js'
 import type { Category } from '../spotting/categories.js'
+import { framesAtRate, sampleToFrame } from '../time/convert.js'
 import { FRAME_RATES } from '../time/rates.js'
 import { formatTimecode, parseTimecode } from '../time/timecode.js'
+import { frames, type Frames } from '../time/units.js'
 
 /** Facts of a reel that may be set at any time. */
-export type ReelFacts = Partial<
-  Pick<Reel, 'name' | 'show' | 'company' | 'nameRule' | 'firstFrame' | 'programme' | 'length'>
->
+export type ReelFacts = Partial<Pick<Reel, 'name' | 'show' | 'company' | 'nameRule'>> & {
+  readonly firstFrame?: number
+  readonly programme?: number
+  readonly length?: number
+}
 
 /** Sets facts of the reel. It can't be made shorter than what lies on it. */
 export function editReel(doc: ReelDocument, args: { fields: ReelFacts; label?: string }): Result<Change> {
   const from = reelOf(doc)
-  const to: Reel = { ...from, ...args.fields }
+  const {
+    firstFrame = from.firstFrame,
+    programme = from.programme,
+    length = from.length,
+    ...words
+  } = args.fields
+  const to: Reel = {
+    ...from,
+    ...words,
+    firstFrame: frames(firstFrame),
+    programme: frames(programme),
+    length: frames(length),
+  }
   const rate = FRAME_RATES[from.rate]
   const last = Math.max(
     0,
     ...[...doc.cue.values()].map((cue) => cue.out),
-    ...[...doc.clip.values()].map((clip) =>
-      Math.ceil(((clip.start + clip.length) * rate.num) / (48_000 * rate.den)),
-    ),
+    ...[...doc.clip.values()].map((clip) => sampleToFrame(clip.start + clip.length - 1, rate) + 1),
   )
   if (to.length < last && to.length < from.length) {
     return refuse(
@@ -54,8 +68,7 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
   const after = FRAME_RATES[args.rate]
   const timecode = formatTimecode(from.firstFrame, before)
   const parsed = parseTimecode(timecode, after)
-  const scaled = (frames: number): number =>
-    Math.round((frames * before.den * after.num) / (before.num * after.den))
+  const scaled = (count: number): Frames => framesAtRate(count, before, after)
   const moved = <T extends Note | Cut>(records: readonly T[], key: keyof T): [T, T][] =>
     records
       .map((record): [T, T] => [record, { ...record, [key]: scaled(record[key] as number) }])
@@ -65,7 +78,7 @@ export function conformRate(doc: ReelDocument, args: { rate: Reel['rate'] }): Re
     rate: args.rate,
     firstFrame: parsed.ok ? parsed.frame : scaled(from.firstFrame),
     programme: scaled(from.programme),
-    length: Math.max(1, scaled(from.length)),
+    length: frames(Math.max(1, scaled(from.length))),
   }
   return ok({
     label: `Make the reel ${after.label}`,

@@ -3,6 +3,7 @@ import type { Change } from '../reel/change.js'
 import { tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
+import { withTimes } from '../reel/withTimes.js'
 import { meetInCrossfades } from './crossfade.js'
 
 /**
@@ -21,8 +22,9 @@ export function moveClips(
   for (const id of args.ids) {
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'moveClips', id)
-    const to: Clip = { ...from, start: from.start + args.by, trackId: args.trackId ?? from.trackId }
-    if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
+    const start = from.start + args.by
+    if (start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${start}`)
+    const to = withTimes({ ...from, trackId: args.trackId ?? from.trackId }, { start })
     const other = findCollision(doc, to, moving)
     const met = other && args.meet ? meetInCrossfades(doc, to, moving) : null
     // A neighbour that another of the moved ones has already met stays as that one left it.

@@ -4,10 +4,11 @@ import { squash, type Change } from '../reel/change.js'
 import { rateOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { checkClip, findCollision } from '../reel/invariants.js'
 import type { Clip, Track } from '../reel/records.js'
+import { marked } from '../reel/withTimes.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { CATEGORIES, CATEGORY_NAMES, type Category } from '../spotting/categories.js'
 import { frameToSample } from '../time/convert.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 
 /** Fade in of a freshly placed sound: long enough to hide a cut, short enough to stay before an attack (2 ms). */
 export const DEFAULT_FADE_IN = 96
@@ -22,7 +23,7 @@ export function clipAtFrame(
   doc: ReelDocument,
   args: { id: string; trackId: string; cueId: string | null; frame: number; sound: SoundToPlace },
 ): Clip {
-  return clipAtSample({ ...args, at: frameToSample(args.frame as Frames, rateOf(doc)) })
+  return clipAtSample({ ...args, at: frameToSample(frames(args.frame), rateOf(doc)) })
 }
 
 /** The clip that has a sound's sync point meet a sample of the reel; see {@link clipAtFrame}. */
@@ -39,6 +40,15 @@ export function clipAtSample(args: {
   const early = Math.max(0, sound.sync - wantedFrom - meet)
   const offset = wantedFrom + early
   const length = to - offset
+  const times = {
+    start: meet - sound.sync + offset,
+    length,
+    offset,
+    sync: sound.sync,
+    recorded: sound.recorded,
+    fadeIn: Math.min(length, sound.fadeIn ?? Math.max(0, Math.min(DEFAULT_FADE_IN, sound.sync - offset))),
+    fadeOut: Math.min(length, sound.fadeOut ?? DEFAULT_FADE_OUT),
+  }
   return {
     kind: 'clip',
     id: args.id,
@@ -46,14 +56,8 @@ export function clipAtSample(args: {
     cueId: args.cueId,
     soundId: sound.id,
     name: sound.name,
-    start: meet - sound.sync + offset,
-    length,
-    offset,
-    sync: sound.sync,
-    recorded: sound.recorded,
+    ...marked(times),
     gain: sound.gain ?? 0,
-    fadeIn: Math.min(length, sound.fadeIn ?? Math.max(0, Math.min(DEFAULT_FADE_IN, sound.sync - offset))),
-    fadeOut: Math.min(length, sound.fadeOut ?? DEFAULT_FADE_OUT),
     fadeInShape: 'linear',
     fadeOutShape: 'linear',
     mute: false,

@@ -3,6 +3,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import { sameRecord, type Change } from '../reel/change.js'
 import { rideOf, type ReelDocument } from '../reel/document.js'
 import { RIDE_BENDS, type RideBend, type RidePoint, type Track } from '../reel/records.js'
+import { samples } from '../time/units.js'
 
 /** A track's level or its place between left and right. */
 export type Ridden = RidePoint['what']
@@ -84,7 +85,7 @@ export function drawRide(
       id: args.newId(),
       trackId,
       what,
-      at,
+      at: samples(at),
       value,
       bend,
     })),
@@ -104,7 +105,7 @@ export function editRidePoint(
   const index = ride.findIndex((point) => point.id === from.id)
   const least = (ride[index - 1]?.at ?? -1) + 1
   const most = (ride[index + 1]?.at ?? 2 ** 46) - 1
-  const at = Math.max(least, Math.min(most, Math.round(args.at ?? from.at)))
+  const at = samples(Math.max(least, Math.min(most, Math.round(args.at ?? from.at))))
   const to: RidePoint = {
     ...from,
     at,

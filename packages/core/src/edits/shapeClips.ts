@@ -3,24 +3,13 @@ import { sameRecord, type Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
 import type { Clip } from '../reel/records.js'
+import { withTimes, type PlainTimes } from '../reel/withTimes.js'
 
 /** What can be set on placed sounds without moving them. */
 export type ClipShape = Partial<
-  Pick<
-    Clip,
-    | 'gain'
-    | 'fadeIn'
-    | 'fadeOut'
-    | 'fadeInShape'
-    | 'fadeOutShape'
-    | 'mute'
-    | 'cueId'
-    | 'name'
-    | 'sync'
-    | 'group'
-    | 'locked'
-  >
->
+  Pick<Clip, 'gain' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'group' | 'locked'>
+> &
+  Pick<PlainTimes, 'fadeIn' | 'fadeOut' | 'sync'>
 
 /**
  * Sets gain (dB, clamped to -96 to 24), fades (samples, clamped to the clip), mute or sync point of clips.
@@ -39,14 +28,16 @@ export function shapeClips(
   for (const [index, id] of inTime.entries()) {
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'shapeClips', id)
-    const wanted: Clip = { ...from, ...args.fields }
-    const to: Clip = {
-      ...wanted,
-      gain: Math.min(24, Math.max(-96, wanted.gain + (args.gainBy ?? 0) + index * (args.stepBy ?? 0))),
-      fadeIn: Math.min(from.length, Math.max(0, wanted.fadeIn)),
-      fadeOut: Math.min(from.length, Math.max(0, wanted.fadeOut)),
-      sync: Math.min(from.recorded - 1, Math.max(0, wanted.sync)),
-    }
+    const { fadeIn = from.fadeIn, fadeOut = from.fadeOut, sync = from.sync, ...fields } = args.fields ?? {}
+    const gain = (fields.gain ?? from.gain) + (args.gainBy ?? 0) + index * (args.stepBy ?? 0)
+    const to = withTimes(
+      { ...from, ...fields, gain: Math.min(24, Math.max(-96, gain)) },
+      {
+        fadeIn: Math.min(from.length, Math.max(0, fadeIn)),
+        fadeOut: Math.min(from.length, Math.max(0, fadeOut)),
+        sync: Math.min(from.recorded - 1, Math.max(0, sync)),
+      },
+    )
     const other = findCollision(doc, to)
     if (other)
       return refuse('CORE_OVERLAP', from.name, `its fade is needed for the crossfade with ${other.name}`)

@@ -3,7 +3,10 @@ import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { shortlistOf, type ReelDocument } from '../reel/document.js'
 import type { Candidate } from '../reel/records.js'
+import { samples, type Samples } from '../time/units.js'
 import { cueCode } from '../spotting/numbering.js'
+
+const samplesOrNull = (value: number | null): Samples | null => (value === null ? null : samples(value))
 
 /** Puts a sound, or a part of one, last on the shortlist of a cue. One that is there already is refused. */
 export function shortlistSound(
@@ -12,7 +15,8 @@ export function shortlistSound(
     id: string
     cueId: string
     sound: { id: string; name: string }
-    part: Pick<Candidate, 'in' | 'out' | 'sync'>
+    /** The part of the file that is meant and its sync point, samples of the file; null where the sound's own are. */
+    part: { readonly in: number | null; readonly out: number | null; readonly sync: number | null }
   },
 ): Result<Change> {
   const cue = doc.cue.get(args.cueId)
@@ -31,7 +35,9 @@ export function shortlistSound(
     name: args.sound.name,
     order,
     remark: '',
-    ...args.part,
+    in: samplesOrNull(args.part.in),
+    out: samplesOrNull(args.part.out),
+    sync: samplesOrNull(args.part.sync),
   }
   return ok({
     label: `${args.sound.name} on the shortlist of ${cueCode(cue)}`,

@@ -2,6 +2,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import { chain, type Change } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
 import type { Clip } from '../reel/records.js'
+import { withTimes } from '../reel/withTimes.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { clipAtSample } from './placeSound.js'
 import { roomAround, SHORTEST_CLIP } from './trimClip.js'
@@ -48,12 +49,14 @@ function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null
   const end = Math.min(high, whole.start + whole.length)
   if (end - start < Math.min(SHORTEST_CLIP, whole.length)) return null
   const { gain, fadeInShape, fadeOutShape, mute, group, locked } = from
-  return {
-    ...whole,
-    ...{ gain, fadeInShape, fadeOutShape, mute, group, locked, start },
-    length: end - start,
-    offset: whole.offset + start - whole.start,
-    fadeIn: Math.min(from.fadeIn, end - start),
-    fadeOut: Math.min(from.fadeOut, end - start),
-  }
+  return withTimes(
+    { ...whole, gain, fadeInShape, fadeOutShape, mute, group, locked },
+    {
+      start,
+      length: end - start,
+      offset: whole.offset + start - whole.start,
+      fadeIn: Math.min(from.fadeIn, end - start),
+      fadeOut: Math.min(from.fadeOut, end - start),
+    },
+  )
 }

@@ -2,9 +2,16 @@ import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { clipsOnTrack, type ReelDocument } from '../reel/document.js'
 import type { Clip } from '../reel/records.js'
+import { withTimes } from '../reel/withTimes.js'
 
 /** Shortest part of a recording that can be left (1 ms). */
 export const SHORTEST_CLIP = 48
+
+/** A clip whose fades are no longer than itself. */
+export function withShorterFades(clip: Clip): Clip {
+  const { fadeIn, fadeOut, length } = clip
+  return withTimes(clip, { fadeIn: Math.min(fadeIn, length), fadeOut: Math.min(fadeOut, length) })
+}
 
 /**
  * Trims one end of a clip towards a position, as far as the recording and its neighbours let it;
@@ -23,13 +30,13 @@ export function trimClip(
   if (args.end === 'head') {
     const start = Math.max(args.to, from.start - from.offset, 0, previousEnd(doc, from))
     const clamped = Math.min(start, tail - SHORTEST_CLIP)
-    trimmed = { ...from, start: clamped, offset: from.offset + clamped - from.start, length: tail - clamped }
+    const offset = from.offset + clamped - from.start
+    trimmed = withTimes(from, { start: clamped, offset, length: tail - clamped })
   } else {
     const end = Math.min(args.to, from.start + from.recorded - from.offset, nextStart(doc, from))
-    trimmed = { ...from, length: Math.max(end - from.start, SHORTEST_CLIP) }
+    trimmed = withTimes(from, { length: Math.max(end - from.start, SHORTEST_CLIP) })
   }
-  const fadeIn = Math.min(trimmed.fadeIn, trimmed.length)
-  const to: Clip = { ...trimmed, fadeIn, fadeOut: Math.min(trimmed.fadeOut, trimmed.length) }
+  const to = withShorterFades(trimmed)
   const unchanged = to.start === from.start && to.length === from.length
   return ok({ label: `Trim ${from.name}`, added: [], updated: unchanged ? [] : [[from, to]], removed: [] })
 }

@@ -1,3 +1,4 @@
+import { frames } from '../time/units.js'
 import wavefile from 'wavefile'
 import { describe, expect, it } from 'vitest'
 import { expectOk } from '../errors.js'
@@ -25,7 +26,9 @@ describe('markers of a WAV file', () => {
         { sample: 88_200, length: 22_050, words: 'pour' },
       ],
     })
-    const sheet = expectOk(markerSheet(found, { rate: '24', firstFrame: 86_208, programme: 192 }))
+    const sheet = expectOk(
+      markerSheet(found, { rate: '24', firstFrame: frames(86_208), programme: frames(192) }),
+    )
     expect(sheet.rows).toEqual([
       ['01:00:01:00', '', 'kettle lid'],
       ['01:00:02:00', '01:00:02:12', 'pour'],
@@ -38,6 +41,8 @@ describe('markers of a WAV file', () => {
     })
     const empty = wavHeader({ channels: 1, sampleRate: 48_000, bits: 24, length: 0 })
     const found = expectOk(await readWavMarkers(reader(empty), empty.length))
-    expect(markerSheet(found, { rate: '24', firstFrame: 0, programme: 0 })).toMatchObject({ ok: false })
+    expect(markerSheet(found, { rate: '24', firstFrame: frames(0), programme: frames(0) })).toMatchObject({
+      ok: false,
+    })
   })
 })

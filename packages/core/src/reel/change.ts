@@ -164,11 +164,16 @@ function changeBetween(
 
 /** The texts that a change writes, for showing what was meant: every field of words that is new or other than before. */
 export function textsOf({ added, updated }: Change): string[] {
-  const pairs: [object, object][] = [...added.map((to): [object, object] => [{}, to]), ...updated.map(([from, to]): [object, object] => [from, to])]
+  const pairs: [object, object][] = [
+    ...added.map((to): [object, object] => [{}, to]),
+    ...updated.map(([from, to]): [object, object] => [from, to]),
+  ]
   return pairs.flatMap(([from, to]) =>
     ['words', 'notes', 'remark', 'omitReason'].flatMap((field) => {
       const text = (to as Record<string, unknown>)[field]
-      return typeof text === 'string' && text !== '' && text !== (from as Record<string, unknown>)[field] ? [text] : []
+      return typeof text === 'string' && text !== '' && text !== (from as Record<string, unknown>)[field]
+        ? [text]
+        : []
     }),
   )
 }

@@ -1,5 +1,5 @@
 import { frameToSample } from '../time/convert.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 import { rateOf, syncPlace, type ReelDocument } from './document.js'
 
 /** A place that a dragged edge is drawn to. */
@@ -21,7 +21,7 @@ export function magnetsOf(
   ignore: ReadonlySet<string>,
 ): Magnet[] {
   const rate = rateOf(doc)
-  const frame = (value: number): number => frameToSample(value as Frames, rate)
+  const frame = (value: number): number => frameToSample(frames(value), rate)
   const found: Magnet[] = [
     ...marks.onsets.map((at): Magnet => ({ at: frame(at), what: 'onset' })),
     ...marks.cuts.map((at): Magnet => ({ at: frame(at), what: 'cut' })),

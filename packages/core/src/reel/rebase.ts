@@ -39,7 +39,8 @@ function fit(doc: ReelDocument, change: Change): Result<Change> {
     const present = presentOf(doc, record)
     if (!present) continue
     // A cue is the same one whatever its number: it may have got another one on its way.
-    const renumbered = present.kind === 'cue' && record.kind === 'cue' ? { ...record, number: present.number } : record
+    const renumbered =
+      present.kind === 'cue' && record.kind === 'cue' ? { ...record, number: present.number } : record
     if (!sameRecord(present, renumbered)) return changed(change, record)
     removed.push(sameRecord(present, record) ? record : present)
   }

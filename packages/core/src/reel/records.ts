@@ -1,16 +1,26 @@
 import { z } from 'zod'
 import { plainText } from '../contract/text.js'
+import type { Frames, Samples } from '../time/units.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
 import { CATEGORIES } from '../spotting/categories.js'
 
 const id = plainText(64).min(1)
 const words = plainText(2000)
-const frame = z.int().min(0).max(10_000_000)
-const sample = z
-  .int()
-  .min(0)
-  .max(2 ** 46)
+const frame = asFrames(z.int().min(0).max(10_000_000))
+const sample = asSamples(
+  z
+    .int()
+    .min(0)
+    .max(2 ** 46),
+)
+/** A schema of whole numbers whose values are frames, or samples. */
+function asFrames(schema: z.ZodInt): z.ZodType<Frames, Frames> {
+  return schema as unknown as z.ZodType<Frames, Frames>
+}
+function asSamples(schema: z.ZodInt): z.ZodType<Samples, Samples> {
+  return schema as unknown as z.ZodType<Samples, Samples>
+}
 const decibels = z.number().min(-96).max(24)
 
 /** The speeds at which a recording can be played; 1 is its own. */
@@ -30,11 +40,11 @@ export const reelSchema = z.object({
   name: words,
   rate: z.enum(FRAME_RATE_IDS),
   /** Timecode of the reel's first frame (the head of its leader), in frames since 00:00:00:00. */
-  firstFrame: z.int().min(0).max(6_000_000),
+  firstFrame: asFrames(z.int().min(0).max(6_000_000)),
   /** First frame of the programme, counted from the reel's first frame. */
   programme: frame,
   /** Length of the reel in frames. */
-  length: z.int().min(1).max(6_000_000),
+  length: asFrames(z.int().min(1).max(6_000_000)),
   /** Media id of the picture that is current, or null; its place on the reel stands in its cut. */
   pictureId: id.nullable(),
   company: words,
@@ -49,7 +59,7 @@ export const cutSchema = z.object({
   pictureId: id,
   name: words.min(1),
   /** Frame of the reel at which the movie's first frame stands; negative when its head is cut off. */
-  offset: z.int().min(-6_000_000).max(6_000_000),
+  offset: asFrames(z.int().min(-6_000_000).max(6_000_000)),
 })
 
 /** One line of the spotting sheet. Frames count from the reel's first frame; the span is `[in, out)`. */
@@ -109,13 +119,23 @@ export const clipSchema = z.object({
   soundId: id,
   name: words,
   start: sample,
-  length: sample.min(1),
+  length: asSamples(
+    z
+      .int()
+      .min(1)
+      .max(2 ** 46),
+  ),
   /** First sample of the recording that is heard. */
   offset: sample,
   /** Sync point as a sample of the recording; it need not lie inside the part that is heard. */
   sync: sample,
   /** Length of the whole recording, so that trimming can be checked without it. */
-  recorded: sample.min(1),
+  recorded: asSamples(
+    z
+      .int()
+      .min(1)
+      .max(2 ** 46),
+  ),
   gain: decibels,
   fadeIn: sample,
   fadeOut: sample,

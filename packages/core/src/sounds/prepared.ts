@@ -83,9 +83,9 @@ export function prepareSound(
 
 /** The part of a clip's recording in samples of the file, `[from, to)`, for drawing and for its events; `reverse` when it is met from its end. */
 export function fileSpan(
-  clip: Pick<Clip, 'offset' | 'length' | 'recorded' | 'speed' | 'reverse'>,
-  from = clip.offset,
-  to = clip.offset + clip.length,
+  clip: Pick<Clip, 'speed' | 'reverse'> & { readonly [Time in 'offset' | 'length' | 'recorded']: number },
+  from: number = clip.offset,
+  to: number = clip.offset + clip.length,
 ): readonly [number, number] {
   const [low, high] = clip.reverse ? [clip.recorded - to, clip.recorded - from] : [from, to]
   return [low * clip.speed, high * clip.speed]

@@ -1,4 +1,5 @@
 import type { Cue } from '../reel/records.js'
+import { frames } from '../time/units.js'
 import type { Category } from './categories.js'
 
 /** A cue about which nothing is known but its category and its frames. */
@@ -13,9 +14,9 @@ export function blankCue(at: {
     kind: 'cue',
     category: at.category,
     number: at.number,
-    in: at.in,
-    out: at.out,
-    sync: at.sync,
+    in: frames(at.in),
+    out: frames(at.out),
+    sync: frames(at.sync),
     words: '',
     source: '',
     where: '',

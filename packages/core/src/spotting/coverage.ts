@@ -1,7 +1,6 @@
 import { clipsByCue, rateOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { frameToSample } from '../time/convert.js'
-import type { Frames } from '../time/units.js'
 
 /** How far a cue is served by placed sounds; computed, never typed. */
 export type Coverage = 'nothing' | 'partly' | 'fully'
@@ -13,9 +12,9 @@ export type Coverage = 'nothing' | 'partly' | 'fully'
  */
 export function coverageOf(doc: ReelDocument, cue: Cue): Coverage {
   const rate = rateOf(doc)
-  const from = frameToSample(cue.in as Frames, rate)
-  const to = frameToSample(cue.out as Frames, rate)
-  const sync = frameToSample(cue.sync as Frames, rate)
+  const from = frameToSample(cue.in, rate)
+  const to = frameToSample(cue.out, rate)
+  const sync = frameToSample(cue.sync, rate)
   const spans = (clipsByCue(doc).get(cue.id) ?? [])
     .filter((clip) => !clip.mute)
     .map((clip) => [clip.start, clip.start + clip.length] as const)

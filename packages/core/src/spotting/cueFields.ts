@@ -4,7 +4,7 @@ import type { Cue, CueState } from '../reel/records.js'
 import { readEntry } from '../time/entry.js'
 import type { FrameRate } from '../time/rates.js'
 import { formatLength, formatTimecode } from '../time/timecode.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 import { CATEGORIES, CATEGORY_NAMES, type Category } from './categories.js'
 import { coverageOf } from './coverage.js'
 import { cueCode } from './numbering.js'
@@ -63,7 +63,7 @@ const time = (key: TimeKey, title: string, ...aliases: string[]): CueField => ({
   aliases,
   text: (doc, cue) => formatTimecode(reelOf(doc).firstFrame + cue[key], rateOf(doc)),
   read: (text, { rate, firstFrame, before }) => {
-    const entry = readEntry(text, (firstFrame + before[key]) as Frames, rate)
+    const entry = readEntry(text, frames(firstFrame + before[key]), rate)
     if (!entry.ok) return refuse('CORE_BAD_CELL', title, entry.message)
     const frame = entry.frame - firstFrame
     if (frame < 0)

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { OnsetDetector } from '../hearing/onsets.js'
 import { frameToSample } from '../time/convert.js'
 import { FRAME_RATES } from '../time/rates.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 import { nearestMark, nextMark } from './marks.js'
 import { MOVEMENT_SIZE, MovementMeter } from './pictureCuts.js'
 import { gapsBetween, mergeSpans } from './spans.js'
@@ -57,9 +57,9 @@ describe('movement', () => {
 
 describe('the 2-pop', () => {
   const rate = FRAME_RATES['24']
-  const tone = (frame: number, frames: number, hz = 1000, rest = 0): Float32Array => {
-    const from = frameToSample(frame as Frames, rate)
-    const to = frameToSample((frame + frames) as Frames, rate)
+  const tone = (frame: number, count: number, hz = 1000, rest = 0): Float32Array => {
+    const from = frameToSample(frames(frame), rate)
+    const to = frameToSample(frames(frame + count), rate)
     return Float32Array.from({ length: 480_000 }, (_, i) =>
       i >= from && i < to ? 0.1 * Math.sin((2 * Math.PI * hz * i) / 48_000) : rest * noise(),
     )

@@ -1,6 +1,6 @@
 import { frameToSample, nearestFrame } from '../time/convert.js'
 import type { FrameRate } from '../time/rates.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 
 /** Where the guide has onsets and the picture cuts, as frames of the reel in order. */
 export interface ReelMarks {
@@ -23,7 +23,7 @@ export function placeMarks(
   const at = (sample: number): number => offset + nearestFrame(sample, reel)
   return {
     onsets: [...new Set(found.onsets.map((onset) => at(onset.at)))].filter((frame) => frame >= 0),
-    cuts: found.cuts.map((frame) => at(frameToSample(frame as Frames, movie))).filter((frame) => frame >= 0),
+    cuts: found.cuts.map((frame) => at(frameToSample(frames(frame), movie))).filter((frame) => frame >= 0),
   }
 }
 

@@ -1,6 +1,6 @@
 import { frameToSample, nearestFrame } from '../time/convert.js'
 import type { FrameRate } from '../time/rates.js'
-import type { Frames } from '../time/units.js'
+import { frames } from '../time/units.js'
 
 /** What was heard of a leader's sync mark. */
 export interface TwoPop {
@@ -29,7 +29,7 @@ export function findTwoPop(guide: Float32Array, rate: FrameRate): TwoPop | null 
     levels.push(power)
     tones.push(power > 1e-5 && tone >= PURE * power)
   }
-  const perFrame = frameToSample(1 as Frames, rate)
+  const perFrame = frameToSample(frames(1), rate)
   for (let first = 0; first < tones.length; first++) {
     if (!tones[first]) continue
     let end = first

@@ -45,3 +45,29 @@ export function framesToSeconds(frame: number, rate: FrameRate): Seconds {
 export function pictureFrameAt(reelFrame: number, reel: FrameRate, movie: FrameRate): number {
   return Math.floor((reelFrame * reel.den * movie.num) / (reel.num * movie.den))
 }
+
+/** How many samples a frame lasts; not whole at most rates, so only for drawing and for lengths that are rounded after. */
+export function samplesPerFrame(rate: FrameRate): number {
+  return (SAMPLE_RATE * rate.den) / rate.num
+}
+
+/** How far a number of frames reaches from a sample on, in samples: counted from the frame that sounds there, so that no rounding adds up. */
+export function samplesOfFrames(from: number, count: number, rate: FrameRate): Samples {
+  const frame = sampleToFrame(Math.max(0, from), rate)
+  return (frameToSample((frame + count) as Frames, rate) - frameToSample(frame, rate)) as Samples
+}
+
+/** A stretch of real time in whole samples, rounded to the nearest. @param time - Seconds */
+export function samplesIn(time: number): Samples {
+  return Math.round(time * SAMPLE_RATE) as Samples
+}
+
+/** A stretch of real time in whole frames, rounded to the nearest. @param time - Seconds */
+export function framesIn(time: number, rate: FrameRate): Frames {
+  return Math.round((time * rate.num) / rate.den) as Frames
+}
+
+/** A number of frames as what lasts as long at another rate, rounded to the nearest. */
+export function framesAtRate(count: number, from: FrameRate, to: FrameRate): Frames {
+  return Math.round((count * from.den * to.num) / (from.num * to.den)) as Frames
+}

@@ -402,12 +402,18 @@ function lostIn(world: ModelWorld, logged: ReadonlySet<string>, aside: ReadonlyS
     aside.has(id) ||
     world.unkept.has(id) ||
     (world.retried.get(id) ?? []).some((again) => isKept(again))
+  const wantedOut = new Set(
+    world.pages.flatMap(({ state }) =>
+      state.aside.flatMap(({ change }) => change.removed.map(({ id }) => id)),
+    ),
+  )
   for (const page of [...world.pages, ...world.gone]) {
     for (const { changeId, change } of page.did) {
       if (isKept(changeId)) continue
-      // What takes out a cue that is out already, or whose making was set aside, has nothing left to do.
+      // What takes out a cue that is out already, whose making was set aside, or that another change which was set
+      // aside wanted out as well, has nothing left to do.
       const hadNothing = ({ id }: { id: string }): boolean =>
-        world.log.isGone(id) || world.retried.has(id.slice('cue'.length))
+        world.log.isGone(id) || world.retried.has(id.slice('cue'.length)) || wantedOut.has(id)
       if (change.removed.length > 0 && change.removed.every(hadNothing)) continue
       return `“${change.label}” (${changeId}) is lost`
     }

@@ -196,7 +196,10 @@ const retried: Step<{ changeId: string; as: string }> = (state, { changeId, as }
     })
   const aside = state.aside.filter((other) => other !== one)
   if (isEmpty(fitted.value.change)) return { ...state, aside, disk: 'writing' }
-  return add({ ...state, aside, turns: [] }, { changeId: as, role: 'do', of: null, change: fitted.value.change })
+  return add(
+    { ...state, aside, turns: [] },
+    { changeId: as, role: 'do', of: null, change: fitted.value.change },
+  )
 }
 
 /** Throws away what was set aside. */

@@ -1,4 +1,5 @@
 import {
+  frames,
   addTracks,
   editReel,
   FRAME_RATES,
@@ -9,7 +10,6 @@ import {
   thawColumns,
   TRACK_TEMPLATE,
   tracksInOrder,
-  type Frames,
 } from '@yodel/core'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -101,7 +101,7 @@ function Times() {
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const frame = (text: string, base: number): number | null => {
-    const entry = readEntry(text, base as Frames, rate)
+    const entry = readEntry(text, frames(base), rate)
     if (entry.ok) return entry.frame
     dispatch(viewActions.notify({ tone: 'problem', text: entry.message }))
     return null

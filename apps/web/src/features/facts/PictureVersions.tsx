@@ -1,4 +1,5 @@
 import {
+  frames,
   editCut,
   FRAME_RATES,
   formatTimecode,
@@ -8,7 +9,6 @@ import {
   sameSpeed,
   showCut,
   type Cut,
-  type Frames,
 } from '@yodel/core'
 import { useState } from 'react'
 import { api } from '../../api/api.js'
@@ -129,7 +129,7 @@ function LeaderCheck() {
   if (!analysis.twoPop)
     return <p className="mt-2 text-[12px] text-ink-2">No 2-pop was heard in the first minute of the guide.</p>
   const heard =
-    offset + nearestFrame(frameToSample(analysis.twoPop.frame as Frames, FRAME_RATES[picture.rate]), rate)
+    offset + nearestFrame(frameToSample(frames(analysis.twoPop.frame), FRAME_RATES[picture.rate]), rate)
   if (heard === wanted)
     return (
       <p className="mt-2 text-[12px] text-ink-2" data-leader="right">

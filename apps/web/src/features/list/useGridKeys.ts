@@ -1,11 +1,10 @@
 import type { KeyboardEvent } from 'react'
-import { useCommands } from '../../commands/commands.js'
-import { useSession } from '../../session/session.js'
+import { actionOf } from '../../actions/action.js'
+import { GRID_ACTIONS, type GridHands } from '../../actions/gridActions.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { moveFocus, type GridAxes, type GridSelection } from './gridSelection.js'
 
-const PAGE = 20
-
-/** The keys of the list, as a spreadsheet has them; Space plays and stops. */
+/** The keys of the list; their table is in actions/gridActions.ts. A letter begins to edit the cell. */
 export function useGridKeys(grid: {
   selection: GridSelection | null
   axes: GridAxes
@@ -18,57 +17,28 @@ export function useGridKeys(grid: {
   all: () => void
 }): (event: KeyboardEvent) => void {
   const commands = useCommands()
-  const { transport } = useSession()
+  const { selection, axes, focus } = grid
+  const hands: GridHands = {
+    move: (down, right, extend = false) => focus(moveFocus(selection, axes, down, right, extend)),
+    begin: grid.begin,
+    clear: grid.clear,
+    fillDown: grid.fillDown,
+    selectAll: grid.all,
+    single: () => focus(selection && { anchor: selection.focus, focus: selection.focus }),
+    removeCues: commands.shape.remove,
+    play: commands.move.toggle,
+  }
   return (event) => {
-    const { selection, axes, focus } = grid
-    const move = (down: number, right: number): void =>
-      focus(
-        moveFocus(
-          selection,
-          axes,
-          down,
-          right,
-          event.shiftKey && event.key !== 'Tab' && event.key !== 'Enter',
-        ),
-      )
     const command = event.ctrlKey || event.metaKey
-    const far = 1_000_000
-    const acts: Record<string, () => void> = {
-      'ArrowDown': () => move(command ? far : 1, 0),
-      'ArrowUp': () => move(command ? -far : -1, 0),
-      'ArrowRight': () => move(0, command ? far : 1),
-      'ArrowLeft': () => move(0, command ? -far : -1),
-      'PageDown': () => move(PAGE, 0),
-      'PageUp': () => move(-PAGE, 0),
-      'Home': () => move(command ? -far : 0, -far),
-      'End': () => move(command ? far : 0, far),
-      'Tab': () => move(0, event.shiftKey ? -1 : 1),
-      'Enter': () => grid.begin(null),
-      'F2': () => grid.begin(null),
-      'Delete': grid.clear,
-      'Backspace': grid.clear,
-      ' ': () => transport.toggle(),
-      'Escape': () => focus(selection && { anchor: selection.focus, focus: selection.focus }),
-    }
-    const commanded: Record<string, () => void> = {
-      a: grid.all,
-      d: grid.fillDown,
-      Delete: commands.remove,
-      Backspace: commands.remove,
-    }
-    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
-    const act = (command ? commanded[key] : undefined) ?? acts[key]
+    const action = actionOf(GRID_ACTIONS, event)
     // The first cell can be left backwards and the last one forwards, so that the keyboard is never caught here.
     if (event.key === 'Tab' && !command && atEdge(grid, event.shiftKey)) return
-    if (act) {
-      event.preventDefault()
-      event.stopPropagation()
-      act()
-    } else if (!command && !event.altKey && event.key.length === 1) {
-      event.preventDefault()
-      event.stopPropagation()
-      grid.begin(event.key)
-    }
+    const typed = !command && !event.altKey && event.key.length === 1
+    if (!action && !typed) return
+    event.preventDefault()
+    event.stopPropagation()
+    if (action) action.run(hands)
+    else grid.begin(event.key)
   }
 }
 

@@ -1,6 +1,8 @@
 import { useEffect } from 'react'
 import { Outlet, useParams } from 'react-router'
-import { UndoKeys } from '../../actions/UndoKeys.js'
+import { REEL_ACTIONS } from '../../actions/sheetActions.js'
+import { useActionKeys } from '../../actions/useActionKeys.js'
+import { CommandsProvider } from '../../commands/CommandsProvider.js'
 import { compareActions } from '../../document/compareSlice.js'
 import { documentActions } from '../../document/documentSlice.js'
 import { searchActions } from '../../document/searchSlice.js'
@@ -31,9 +33,17 @@ export function ReelGate() {
   if (!isOpen) return <main className="grid h-full place-items-center text-ink-2">Opening the reel …</main>
   return (
     <SessionProvider>
-      <UndoKeys />
-      <Outlet />
-      <PageNotices />
+      <CommandsProvider>
+        <ReelKeys />
+        <Outlet />
+        <PageNotices />
+      </CommandsProvider>
     </SessionProvider>
   )
+}
+
+/** Keys that every page of a reel has. */
+function ReelKeys() {
+  useActionKeys(REEL_ACTIONS)
+  return null
 }

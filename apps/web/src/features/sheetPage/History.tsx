@@ -69,7 +69,11 @@ function SetAside() {
   const aside = useAppSelector((state) => state.document.aside)
   if (aside.length === 0) return null
   return (
-    <section aria-label="Not saved" className="mt-3 rounded-[5px] border border-gate p-3 text-[12px]" data-aside>
+    <section
+      aria-label="Not saved"
+      className="mt-3 rounded-[5px] border border-gate p-3 text-[12px]"
+      data-aside
+    >
       <h3 className="font-bold text-gate">Not saved</h3>
       <ul className="mt-1 max-h-[24vh] overflow-y-auto">
         {aside.map(({ changeId, change, why }) => (

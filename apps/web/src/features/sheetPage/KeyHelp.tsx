@@ -2,11 +2,12 @@ import { DialogTitle } from '@headlessui/react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import type { SheetAction } from '../../actions/sheetActions.js'
+import { writtenKey, type Action } from '../../actions/action.js'
+import { REEL_ACTIONS, SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { viewActions } from '../../document/viewSlice.js'
 
 /** The list of all keys. */
-export function KeyHelp({ actions }: { actions: readonly SheetAction[] }) {
+export function KeyHelp() {
   const dispatch = useAppDispatch()
   const open = useAppSelector((state) => state.view.help)
   const close = (): void => void dispatch(viewActions.setHelp(false))
@@ -14,13 +15,13 @@ export function KeyHelp({ actions }: { actions: readonly SheetAction[] }) {
     <Overlay open={open} onClose={close} className="w-[820px] overflow-y-auto p-5">
       <DialogTitle className="text-[16px] font-bold">Keys</DialogTitle>
       <dl className="mt-3 columns-2 gap-x-6 text-[12px]">
-        {actions.map((action) => (
+        {[...SHEET_ACTIONS, ...REEL_ACTIONS].map((action) => (
           <div
-            key={action.keys}
+            key={writtenKey(action)}
             className="grid break-inside-avoid grid-cols-[96px_1fr] items-baseline gap-x-3 py-[3px]"
           >
             <dt className="text-right">
-              <Kbd>{action.keys}</Kbd>
+              <Kbd>{writtenKey(action)}</Kbd>
             </dt>
             <dd>{action.what}</dd>
           </div>

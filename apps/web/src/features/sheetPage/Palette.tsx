@@ -1,33 +1,37 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react'
 import { useState } from 'react'
+import type { Commands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Kbd } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import type { SheetAction } from '../../actions/sheetActions.js'
+import { writtenKey, type Action } from '../../actions/action.js'
+import { REEL_ACTIONS, SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { viewActions } from '../../document/viewSlice.js'
 
 /** Finds any action of the Sheet by the beginnings of its words, and does it. */
-export function Palette({ actions }: { actions: readonly SheetAction[] }) {
+export function Palette() {
   const dispatch = useAppDispatch()
   const open = useAppSelector((state) => state.view.palette)
+  const commands = useCommands()
   const [query, setQuery] = useState('')
   const close = (): void => {
     dispatch(viewActions.setPalette(false))
     setQuery('')
   }
   const words = query.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = actions.filter((action) =>
+  const found = [...SHEET_ACTIONS, ...REEL_ACTIONS].filter((action) =>
     words.every((word) => ` ${action.what.toLowerCase()}`.includes(` ${word}`)),
   )
-  const choose = (action: SheetAction | null): void => {
+  const choose = (action: Action<Commands> | null): void => {
     if (!action) return
     close()
     // After the dialog has given the focus back, so that fields which an action opens keep it.
-    setTimeout(action.run)
+    setTimeout(() => action.run(commands)?.())
   }
   return (
     <Overlay open={open} onClose={close} className="h-max w-[520px] self-start mt-[10vh] overflow-hidden">
-      <Combobox<SheetAction | null> onChange={choose} value={null}>
+      <Combobox<Action<Commands> | null> onChange={choose} value={null}>
         <ComboboxInput
           autoFocus
           aria-label="What to do"
@@ -39,11 +43,11 @@ export function Palette({ actions }: { actions: readonly SheetAction[] }) {
         <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
           {found.map((action) => (
             <ComboboxOption
-              key={action.keys}
+              key={writtenKey(action)}
               value={action}
               className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3"
             >
-              {action.what} <Kbd>{action.keys}</Kbd>
+              {action.what} <Kbd>{writtenKey(action)}</Kbd>
             </ComboboxOption>
           ))}
           {found.length === 0 && <p className="px-4 py-2 text-ink-2">Nothing is called that.</p>}

@@ -8,10 +8,10 @@ import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
 import { History } from './History.js'
 import { KeyHelp } from './KeyHelp.js'
-import { useSheetKeys } from '../../actions/keys.js'
+import { SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { Palette } from './Palette.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
-import { useSheetActions } from '../../actions/sheetActions.js'
+import { useActionKeys, useKeyboardBack } from '../../actions/useActionKeys.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useWatching } from '../../session/watching.js'
 
@@ -21,8 +21,8 @@ export function SheetPage() {
   const showSounds = useAppSelector((state) => state.view.showSounds)
   const showBalance = useAppSelector((state) => state.view.showBalance)
   const showOverview = useAppSelector((state) => state.view.showOverview)
-  const actions = useSheetActions()
-  useSheetKeys(actions)
+  useActionKeys(SHEET_ACTIONS)
+  useKeyboardBack()
   useWatching()
   return (
     <ReelPage
@@ -64,8 +64,8 @@ export function SheetPage() {
       {showOverview && <Overview />}
       <Sheet />
       {showBalance ? <Balance /> : showSounds && <SoundsPane />}
-      <KeyHelp actions={actions} />
-      <Palette actions={actions} />
+      <KeyHelp />
+      <Palette />
       <History />
     </ReelPage>
   )

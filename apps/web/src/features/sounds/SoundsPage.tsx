@@ -45,7 +45,7 @@ export function SoundsPage() {
 function Page() {
   const search = useSearch()
   const sound = useAppSelector((state) => state.trying.sound)
-  const { choose, onKeyDown } = useResultKeys(search)
+  const keys = useResultKeys(search)
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set())
   const [anchor, setAnchor] = useState(0)
   const [width, setWidth] = useState(500)
@@ -69,7 +69,7 @@ function Page() {
       return setMarked(next)
     }
     setMarked(new Set())
-    choose(index)
+    keys.choose(index)
   }
   const ids = useMemo(() => (marked.size > 0 ? [...marked] : []), [marked])
   return (
@@ -86,7 +86,7 @@ function Page() {
         </aside>
         <section ref={measure} className="flex min-w-0 flex-1 flex-col" aria-label="Search">
           <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
-            <SearchField onKeyDown={onKeyDown} />
+            <SearchField onKeyDown={keys.inSearch} />
             <FilterBar params={search.params} withFacets={false} />
             <div className="flex items-end justify-between gap-2">
               <SearchStatus search={search} />
@@ -101,7 +101,7 @@ function Page() {
             marked={marked}
             onChoose={onChoose}
             onTry={null}
-            onKeyDown={onKeyDown}
+            onKeyDown={keys.inList}
           />
         </section>
         <aside

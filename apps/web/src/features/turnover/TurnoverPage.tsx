@@ -100,8 +100,7 @@ function Mix({ reelId }: { reelId: string }) {
         () => undefined,
       )
   }
-  const result =
-    job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
+  const result = job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
   return (
     <div className="mt-2">
       <div className="flex items-center justify-between">

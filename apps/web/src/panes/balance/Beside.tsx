@@ -8,7 +8,8 @@ import { NewMilestone } from '../versions/SheetChooser.js'
 import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
-import { signed, useCompare } from '../../commands/compareBalances.js'
+import { signed } from '../../commands/balance.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 
 /** An earlier balance beside the present one: a milestone of the reel, heard instead at the same loudness, and taken over if it was better. */
 export function Beside() {
@@ -20,7 +21,7 @@ export function Beside() {
   const [load, { error: loadError }] = api.useLazyReelAtQuery()
   const [keeping, setKeeping] = useState(false)
   const compared = useAppSelector((state) => state.view.compared)
-  const { toggle } = useCompare()
+  const { balance } = useCommands()
   const choose = async (id: string): Promise<void> => {
     const milestone = milestones.find((one) => one.id === id)
     if (!milestone) return void dispatch(viewActions.compare(null))
@@ -58,7 +59,7 @@ export function Beside() {
               look={compared.heard ? 'gate' : 'plain'}
               aria-pressed={compared.heard}
               title="Alt B"
-              onClick={() => void toggle()}
+              onClick={() => void balance.toggleCompared()}
             >
               {compared.heard ? 'Hear now' : 'Hear it'}
             </Button>

@@ -11,7 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { inkOf } from '../../ui/ink.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { useCommands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
@@ -83,10 +83,14 @@ export function ClipCard({ clip }: { clip: Clip }) {
               onCommit={(text) => (numberOf(text) === null ? false : shape({ gain: numberOf(text) ?? 0 }))}
             />
             <span className="text-ink-3">dB</span>
-            <Button className="px-1.5 py-0" onClick={() => commands.gainBy(-1)} aria-label="1 dB softer">
+            <Button
+              className="px-1.5 py-0"
+              onClick={() => commands.shape.gainBy(-1)}
+              aria-label="1 dB softer"
+            >
               −
             </Button>
-            <Button className="px-1.5 py-0" onClick={() => commands.gainBy(1)} aria-label="1 dB louder">
+            <Button className="px-1.5 py-0" onClick={() => commands.shape.gainBy(1)} aria-label="1 dB louder">
               +
             </Button>
           </span>
@@ -115,25 +119,25 @@ export function ClipCard({ clip }: { clip: Clip }) {
         </Row>
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
-        <Button onClick={commands.split}>
+        <Button onClick={commands.shape.split}>
           Split <Kbd>X</Kbd>
         </Button>
-        <Button onClick={commands.duplicate}>
+        <Button onClick={commands.shape.duplicate}>
           Duplicate <Kbd>D</Kbd>
         </Button>
-        <Button onClick={commands.repeat}>
+        <Button onClick={commands.shape.repeat}>
           Repeat <Kbd>E</Kbd>
         </Button>
-        <Button onClick={commands.swap} title="The sound chosen in the pane takes its place">
+        <Button onClick={commands.swap.forChosen} title="The sound chosen in the pane takes its place">
           Swap <Kbd>Alt T</Kbd>
         </Button>
-        <Button onClick={commands.toggleLock}>
+        <Button onClick={commands.shape.toggleLock}>
           {clip.locked ? 'Unlock' : 'Lock'} <Kbd>U</Kbd>
         </Button>
         <Button onClick={() => shape({ mute: !clip.mute })}>
           {clip.mute ? 'Unmute' : 'Mute'} <Kbd>M</Kbd>
         </Button>
-        <Button onClick={commands.remove}>
+        <Button onClick={commands.shape.remove}>
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>

@@ -10,13 +10,14 @@ import {
   PRIORITY_NAMES,
   STATE_NAMES,
   type Cue,
+  type CueFields,
 } from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { Button, Chip, Kbd } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
 import { TextField } from '../../ui/TextField.js'
-import { useCommands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { NotesPart } from './NotesPart.js'
@@ -50,8 +51,7 @@ export function CueDetails({ cue }: { cue: Cue }) {
   const rate = FRAME_RATES[reel.rate]
   const coverage = useAppSelector((state) => coverageOf(state.document.doc, cue))
   const wantsWords = useAppSelector((state) => state.view.typing === cue.id)
-  const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean =>
-    dispatch(edit((doc) => editCue(doc, { id: cue.id, fields })))
+  const set = (fields: CueFields): boolean => dispatch(edit((doc) => editCue(doc, { id: cue.id, fields })))
   return (
     <div className={`ink-${cue.category}`}>
       <div className="flex items-center justify-between">
@@ -72,7 +72,7 @@ export function CueDetails({ cue }: { cue: Cue }) {
         placeholder="What is heard?"
         multiline
         autoFocusKey={wantsWords ? cue.id : null}
-        onDone={commands.typed}
+        onDone={commands.spot.typed}
         className="mt-1 resize-none text-[16px] leading-[1.2] font-bold [field-sizing:content]"
         onCommit={(words) => set({ words })}
       />
@@ -156,13 +156,13 @@ export function CueDetails({ cue }: { cue: Cue }) {
         </Row>
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
-        <Button look="strong" onClick={commands.tryHere}>
+        <Button look="strong" onClick={commands.tries.here}>
           Try sounds <Kbd onDark>T</Kbd>
         </Button>
         <Button onClick={() => set({ state: cue.state === 'omitted' ? 'open' : 'omitted' })}>
           {cue.state === 'omitted' ? 'Take in again' : 'Omit'}
         </Button>
-        <Button onClick={commands.remove}>
+        <Button onClick={commands.shape.remove}>
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>

@@ -1,4 +1,5 @@
 import {
+  frames,
   clearRide,
   deleteRecords,
   editRidePoint,
@@ -11,7 +12,6 @@ import {
   readEntry,
   RIDE_BENDS,
   rideOf,
-  type Frames,
   type RidePoint,
   type Track,
 } from '@yodel/core'
@@ -21,7 +21,7 @@ import { Button, Kbd } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
 import { TextField } from '../../ui/TextField.js'
 import { copiedRide } from '../../commands/copied.js'
-import { useCommands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
 import { useReel, useSession } from '../../session/session.js'
 import { EDGES } from '../../session/rideEdges.js'
@@ -73,7 +73,7 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
             max={high}
             step={what === 'level' ? 0.5 : 0.05}
             value={riding.value}
-            onChange={(event) => commands.rideTo(Number(event.target.value))}
+            onChange={(event) => commands.rides.to(Number(event.target.value))}
             onPointerUp={(event) => event.currentTarget.blur()}
             className="block w-full min-w-0 accent-[var(--cat,var(--ink))]"
           />
@@ -87,11 +87,11 @@ export function RidePart({ track, what }: { track: Track; what: RidePoint['what'
         <Button
           look={riding ? 'strong' : 'plain'}
           aria-pressed={riding !== null}
-          onClick={() => commands.rideLive(track.id, what)}
+          onClick={() => commands.rides.live(track.id, what)}
         >
           {riding ? 'End riding' : 'Ride live'} <Kbd onDark={riding !== null}>Shift R</Kbd>
         </Button>
-        <Button onClick={() => commands.copyRide(track.id, what)} disabled={points.length === 0}>
+        <Button onClick={() => commands.rides.copy(track.id, what)} disabled={points.length === 0}>
           Copy
         </Button>
         <Button onClick={lay} title="A copied ride begins at the gate">
@@ -137,8 +137,8 @@ function PointLine({ point }: { point: RidePoint }) {
   const set = (fields: { at?: number; value?: number; bend?: RidePoint['bend'] }): boolean =>
     dispatch(edit((doc) => editRidePoint(doc, { id: point.id, ...fields })))
   const setTime = (text: string): boolean => {
-    const entry = readEntry(text, (reel.firstFrame + frame) as Frames, rate)
-    return entry.ok && set({ at: frameToSample((entry.frame - reel.firstFrame) as Frames, rate) })
+    const entry = readEntry(text, frames(reel.firstFrame + frame), rate)
+    return entry.ok && set({ at: frameToSample(frames(entry.frame - reel.firstFrame), rate) })
   }
   return (
     <li className="flex items-center gap-1.5 border-t border-hair py-0.5">

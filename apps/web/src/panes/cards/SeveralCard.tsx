@@ -11,7 +11,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { useCommands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
 
 /** What can be done with several cues or sounds at once, as one step. */
@@ -70,32 +70,38 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
       <div className="mt-3 flex flex-wrap gap-1.5">
         {clips.length > 0 && (
           <>
-            <Button onClick={() => commands.gainBy(-3)}>−3 dB</Button>
-            <Button onClick={() => commands.gainBy(3)}>+3 dB</Button>
-            <Button onClick={() => commands.stepGain(-3)} title="Each 3 dB softer than the one before it">
+            <Button onClick={() => commands.shape.gainBy(-3)}>−3 dB</Button>
+            <Button onClick={() => commands.shape.gainBy(3)}>+3 dB</Button>
+            <Button
+              onClick={() => commands.shape.stepGain(-3)}
+              title="Each 3 dB softer than the one before it"
+            >
               softer step by step
             </Button>
-            <Button onClick={commands.crossfade}>
+            <Button onClick={commands.shape.crossfade}>
               Crossfade <Kbd>Q</Kbd>
             </Button>
-            <Button onClick={commands.duplicate}>
+            <Button onClick={commands.shape.duplicate}>
               Duplicate <Kbd>D</Kbd>
             </Button>
-            <Button onClick={commands.swap} title="The sound chosen in the pane takes the place of each">
+            <Button
+              onClick={commands.swap.forChosen}
+              title="The sound chosen in the pane takes the place of each"
+            >
               Swap <Kbd>Alt T</Kbd>
             </Button>
-            <Button onClick={() => commands.group(true)}>
+            <Button onClick={() => commands.shape.group()}>
               Group <Kbd>Ctrl G</Kbd>
             </Button>
-            <Button onClick={commands.mute}>
+            <Button onClick={commands.shape.mute}>
               Mute <Kbd>M</Kbd>
             </Button>
-            <Button onClick={commands.toggleLock}>
+            <Button onClick={commands.shape.toggleLock}>
               Lock <Kbd>U</Kbd>
             </Button>
           </>
         )}
-        <Button onClick={commands.remove}>
+        <Button onClick={commands.shape.remove}>
           Delete <Kbd>Del</Kbd>
         </Button>
       </div>

@@ -4,7 +4,7 @@ import { useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
-import { useCommands } from '../../commands/commands.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
 
 const SMALL =
@@ -24,12 +24,12 @@ export function Shortlist({ cueId }: { cueId: string }) {
       <h3 className="flex items-center gap-1 text-[11px] font-bold tracking-wide text-ink-2">
         <span className="flex-1">Shortlist</span>
         {list.length > 0 && (
-          <Button look="bare" className="px-1.5" onClick={() => commands.tryShortlist(1)}>
+          <Button look="bare" className="px-1.5" onClick={() => commands.shortlist.tryNext()}>
             Try next <Kbd>Shift T</Kbd>
           </Button>
         )}
         {chosen && (
-          <Button look="bare" className="px-1.5" onClick={commands.shortlist}>
+          <Button look="bare" className="px-1.5" onClick={commands.shortlist.add}>
             Add <Kbd>Shift L</Kbd>
           </Button>
         )}
@@ -41,7 +41,7 @@ export function Shortlist({ cueId }: { cueId: string }) {
             candidate={candidate}
             rank={index + 1}
             heard={tried?.sound?.id === candidate.soundId && tried.prepared.in === candidate.in}
-            onTry={() => void commands.tryCandidate(candidate, list[(index + 1) % list.length])}
+            onTry={() => void commands.shortlist.tryCandidate(candidate, list[(index + 1) % list.length])}
           />
         ))}
       </ol>

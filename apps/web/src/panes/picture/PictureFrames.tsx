@@ -1,4 +1,4 @@
-import { FRAME_RATES, pictureFrameAt, sameSpeed, type Frames } from '@yodel/core'
+import { frames, FRAME_RATES, pictureFrameAt, sameSpeed } from '@yodel/core'
 import { useEffect, useRef, useState } from 'react'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
@@ -22,9 +22,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
     decoder.onDrawn = (frame) => {
       element.dataset['frame'] = String(frame)
-      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate])
-        ? ((frame + place.current) as Frames)
-        : null
+      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate]) ? frames(frame + place.current) : null
       setProblem(null)
     }
     let unsubscribe = (): void => undefined

@@ -114,12 +114,13 @@ const around = (sample: number): { from: number; to: number } => ({
 
 function Timecode() {
   const dispatch = useAppDispatch()
-  const { transport } = useSession()
+  const { transport, parts } = useSession()
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const digits = useRef<HTMLButtonElement>(null)
   const count = useRef<HTMLSpanElement>(null)
   const [typing, setTyping] = useState(false)
+  useEffect(() => parts.offer('timecode', { type: () => setTyping(true) }), [parts])
   useEffect(
     () =>
       transport.subscribe(() => {

@@ -31,7 +31,10 @@ function words(state: SyncState): { text: string; title?: string } {
     case 'saving':
       return { text: 'Saving …' }
     case 'away':
-      return { text: waiting > 0 ? `Server away, ${here}` : 'Server away', title: `The server does not answer. ${kept}` }
+      return {
+        text: waiting > 0 ? `Server away, ${here}` : 'Server away',
+        title: `The server does not answer. ${kept}`,
+      }
     case 'full':
       return { text: `Server’s disk full, ${here}`, title: `The server has no room to write. ${kept}` }
     case 'missing':

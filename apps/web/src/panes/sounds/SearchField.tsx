@@ -1,13 +1,19 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { cueCode } from '@yodel/core'
 import { History, Search } from 'lucide-react'
-import type { KeyboardEvent } from 'react'
+import type { KeyboardEvent, Ref } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchActions } from '../../document/searchSlice.js'
 
 /** The one field that searches all sounds, and the searches made before. */
-export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) => void }) {
+export function SearchField({
+  onKeyDown,
+  field,
+}: {
+  onKeyDown: (event: KeyboardEvent) => void
+  field?: Ref<HTMLInputElement>
+}) {
   const dispatch = useAppDispatch()
   const query = useAppSelector((state) => state.search.query)
   const cue = useAppSelector((state) =>
@@ -18,6 +24,7 @@ export function SearchField({ onKeyDown }: { onKeyDown: (event: KeyboardEvent) =
     <div className="flex h-[34px] items-center gap-2 rounded-[6px] border-[1.5px] border-ink bg-card pl-2.5 focus-within:border-focus">
       <Search size={15} aria-hidden />
       <input
+        ref={field}
         data-search
         type="search"
         aria-label="Search sounds"

@@ -1,7 +1,9 @@
-import { useEffect, useMemo } from 'react'
+import { useEffect, useMemo, useRef, type RefObject } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
-import { useCommands } from '../../commands/commands.js'
+import type { ResultHands } from '../../actions/resultActions.js'
+import { useSession } from '../../session/session.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { FilterBar } from './FilterBar.js'
 import { SoundHandsContext, type SoundHands } from './hands.js'
 import { ListeningStrip } from './ListeningStrip.js'
@@ -18,18 +20,19 @@ const WIDTH = 306
 /** Sounds beside the Sheet: search, results and the listening strip. A selected cue's words are searched at once. */
 export function SoundsPane() {
   const commands = useCommands()
+  const { listening } = useSession()
   const hands = useMemo<SoundHands>(
     () => ({
-      listening: commands.listening,
+      listening,
       reel: {
-        prepare: commands.prepare,
-        tryHere: commands.tryHere,
-        keep: commands.keep,
-        hold: commands.hold,
-        putBack: commands.putBack,
+        prepare: commands.tries.prepare,
+        tryHere: commands.tries.here,
+        keep: commands.tries.keep,
+        hold: commands.tries.hold,
+        putBack: commands.tries.putBack,
       },
     }),
-    [commands],
+    [commands, listening],
   )
   return (
     <SoundHandsContext value={hands}>
@@ -42,17 +45,21 @@ function Pane() {
   const sound = useAppSelector((state) => state.trying.sound)
   const commands = useCommands()
   const search = useSearch()
-  const { choose, onKeyDown } = useResultKeys(search)
-  useCueSearch()
+  const keys = useResultKeys(search)
+  const field = useRef<HTMLInputElement>(null)
+  const pane = useRef<HTMLElement>(null)
+  useOffered(keys.hands, field, pane)
+  useCueSearch(field)
   useNotedSearch()
   return (
     <aside
+      ref={pane}
       className="flex w-[306px] shrink-0 flex-col border-l border-line bg-paper"
       aria-label="Sounds"
       data-sounds
     >
       <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
-        <SearchField onKeyDown={onKeyDown} />
+        <SearchField onKeyDown={keys.inSearch} field={field} />
         <FilterBar params={search.params} withFacets />
         <div className="flex items-end justify-between gap-2">
           <SearchStatus search={search} />
@@ -64,9 +71,9 @@ function Pane() {
         width={WIDTH}
         chosenId={sound?.id ?? null}
         marked={NONE}
-        onChoose={choose}
-        onTry={commands.tryHere}
-        onKeyDown={onKeyDown}
+        onChoose={keys.choose}
+        onTry={commands.tries.here}
+        onKeyDown={keys.inList}
       />
       {sound && <ListeningStrip sound={sound} width={WIDTH - 24} />}
     </aside>
@@ -75,8 +82,30 @@ function Pane() {
 
 const NONE: ReadonlySet<string> = new Set()
 
+/** Offers the page what the pane can do: its search, and its results. */
+function useOffered(
+  hands: ResultHands,
+  field: RefObject<HTMLInputElement | null>,
+  pane: RefObject<HTMLElement | null>,
+): void {
+  const { parts } = useSession()
+  useEffect(() => {
+    const leave = (): void => {
+      if (pane.current?.contains(document.activeElement)) hands.leave()
+    }
+    return parts.offer('results', { ...hands, leave })
+  }, [parts, hands, pane])
+  useEffect(() => {
+    const focus = (): void => {
+      field.current?.focus()
+      field.current?.select()
+    }
+    return parts.offer('search', { focus })
+  }, [parts, field])
+}
+
 /** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound. */
-function useCueSearch(): void {
+function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   const dispatch = useAppDispatch()
   const cue = useAppSelector((state) =>
     state.document.doc.cue.get(state.view.selected.find((id) => state.document.doc.cue.get(id)) ?? ''),
@@ -84,7 +113,7 @@ function useCueSearch(): void {
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
   useEffect(() => {
-    if (!cue || words === '' || trying || document.activeElement?.matches('[data-search]')) return
+    if (!cue || words === '' || trying || document.activeElement === field.current) return
     dispatch(searchActions.search({ query: words, cueId: cue.id }))
     // When the cue or its words change; not when a try ends.
   }, [cue?.id, words, dispatch])

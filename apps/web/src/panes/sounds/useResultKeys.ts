@@ -1,96 +1,104 @@
 import type { KeyboardEvent } from 'react'
+import { actionOf, type Action } from '../../actions/action.js'
+import { RESULT_ACTIONS, SEARCH_ACTIONS, type ResultHands } from '../../actions/resultActions.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { tryActions } from '../../document/trySlice.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useEventSteps } from './EventBar.js'
 import { useSoundHands } from './hands.js'
-import { tryActions } from '../../document/trySlice.js'
 import type { Search } from './useSearch.js'
 
-/** Chooses results and goes through them by key: ↓ ↑ results, ← → events (in the list), Enter tries or keeps, Esc puts back, Alt 0 to 5 rates, Alt K fills the kit, Alt R shuffles. */
-export function useResultKeys(search: Search): {
-  choose: (index: number) => void
-  onKeyDown: (event: KeyboardEvent) => void
-} {
+/** What is done by key in the field of the search and in the list of its results. */
+export interface ResultKeys {
+  /** Chooses a result by its place, listens to it or tries it. */
+  readonly choose: (index: number) => void
+  readonly hands: ResultHands
+  readonly inSearch: (event: KeyboardEvent) => void
+  readonly inList: (event: KeyboardEvent) => void
+}
+
+/** Chooses results and goes through them by key; the tables of keys are in actions/resultActions.ts. */
+export function useResultKeys(search: Search): ResultKeys {
+  const choose = useChoose(search)
+  const hands = useResultHands(search, choose)
+  const keys =
+    (actions: readonly Action<ResultHands>[]) =>
+    (event: KeyboardEvent): void => {
+      const action = event.ctrlKey || event.metaKey ? null : actionOf(actions, event)
+      if (!action) return
+      event.preventDefault()
+      event.stopPropagation()
+      action.run(hands)
+    }
+  return { choose, hands, inSearch: keys(SEARCH_ACTIONS), inList: keys(RESULT_ACTIONS) }
+}
+
+function useChoose({ sounds }: Search): (index: number) => void {
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
-  const { sound, place } = useAppSelector((state) => state.trying)
-  const currentKit = useAppSelector((state) => state.search.currentKit)
-  const { data: kits } = api.useKitsQuery()
-  const [rate] = api.useEditSoundsMutation()
-  const [fill] = api.useFillKitMutation()
+  const trying = useAppSelector((state) => state.trying.place !== null)
   const [hear] = api.useLazySoundQuery()
-  const { step } = useEventSteps(sound)
-  const { sounds } = search
-  const choose = (index: number): void => {
+  return (index) => {
     const chosen = sounds[index]
     if (!chosen) return
     dispatch(tryActions.choose(chosen))
     // The index has not come to it yet: it is listened to now, so that it has its sync point and its loudness.
-    if (!chosen.measured)
-      void hear(chosen.id)
+    if (!chosen.measured) {
+      hear(chosen.id)
         .unwrap()
         .then((heard) => dispatch(tryActions.heard(heard)))
         .catch(() => undefined)
+    }
     const next = sounds[index + 1]
     if (next) reel?.prepare(next)
     // While trying, the next candidate takes its place in the loop; otherwise it is heard by itself.
-    if (place === null) listening.play(chosen)
+    if (!trying) listening.play(chosen)
     else reel?.tryHere()
   }
-  const say = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
-  const onKeyDown = (event: KeyboardEvent): void => {
-    const typing = event.target instanceof HTMLInputElement
-    const at = sound ? sounds.findIndex((candidate) => candidate.id === sound.id) : -1
-    const plain: Record<string, (() => void) | null> = {
-      ArrowDown: () => choose(Math.min(sounds.length - 1, at + 1)),
-      ArrowUp: () => choose(Math.max(0, at - 1)),
-      // In the field the arrows belong to the text.
-      ArrowLeft: typing ? null : () => step(-1),
-      ArrowRight: typing ? null : () => step(1),
-      Enter: () => {
-        if (at < 0) choose(0)
-        if (place !== null && event.shiftKey) reel?.hold()
-        else if (place !== null) reel?.keep()
-        else if (reel) reel.tryHere()
-        else if (sound) listening.play(sound)
-      },
-      Escape: () => {
-        if (place !== null) reel?.putBack()
-        else {
-          listening.stop()
-          ;(event.target as HTMLElement).blur()
-        }
-      },
-    }
-    const withAlt: Record<string, (() => void) | null> = {
-      ArrowLeft: () => step(-1),
-      ArrowRight: () => step(1),
-      k: () => {
-        const kit = kits?.find((one) => one.id === currentKit)
-        if (!sound || !kit)
-          return say(
-            sound
-              ? 'There is no current kit: choose one under About, or make one on the page Sounds.'
-              : 'Choose a sound first.',
-          )
-        void fill({ id: kit.id, ids: [sound.id], put: true })
-        say(`${sound.name} is in ${kit.name}.`)
-      },
-      r: () => choose(Math.floor(Math.random() * sounds.length)),
-      ...Object.fromEntries(
-        [0, 1, 2, 3, 4, 5].map((rating) => [
-          String(rating),
-          () => sound && void rate({ ids: [sound.id], edit: { rating } }),
-        ]),
-      ),
-    }
-    if (event.ctrlKey || event.metaKey) return
-    const run = (event.altKey ? withAlt : plain)[event.key.length === 1 ? event.key.toLowerCase() : event.key]
-    if (!run) return
-    event.preventDefault()
-    event.stopPropagation()
-    run()
+}
+
+function useResultHands({ sounds }: Search, choose: (index: number) => void): ResultHands {
+  const dispatch = useAppDispatch()
+  const { listening, reel } = useSoundHands()
+  const sound = useAppSelector((state) => state.trying.sound)
+  const trying = useAppSelector((state) => state.trying.place !== null)
+  const currentKit = useAppSelector((state) => state.search.currentKit)
+  const { data: kits } = api.useKitsQuery()
+  const [rate] = api.useEditSoundsMutation()
+  const [fill] = api.useFillKitMutation()
+  const { step: stepEvent } = useEventSteps(sound)
+  const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
+  const at = sound ? sounds.findIndex((candidate) => candidate.id === sound.id) : -1
+  const leave = (): void => {
+    const focused = document.activeElement
+    if (focused instanceof HTMLElement) focused.blur()
   }
-  return { choose, onKeyDown }
+  return {
+    step: (by) => choose(Math.max(0, Math.min(sounds.length - 1, at + by))),
+    stepEvent,
+    enter: () => {
+      if (at < 0) choose(0)
+      if (trying) reel?.keep()
+      else if (reel) reel.tryHere()
+      else if (sound) listening.play(sound)
+    },
+    hold: () => reel?.hold(),
+    escape: () => {
+      if (trying) return reel?.putBack()
+      listening.stop()
+      leave()
+    },
+    fillKit: () => {
+      const kit = kits?.find((one) => one.id === currentKit)
+      if (!sound) return tell('Choose a sound first.')
+      if (!kit)
+        return tell('There is no current kit: choose one under About, or make one on the page Sounds.')
+      void fill({ id: kit.id, ids: [sound.id], put: true })
+      tell(`${sound.name} is in ${kit.name}.`)
+    },
+    shuffle: () => choose(Math.floor(Math.random() * sounds.length)),
+    rate: (rating) => sound && void rate({ ids: [sound.id], edit: { rating } }),
+    leave,
+  }
 }

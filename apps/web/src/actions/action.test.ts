@@ -1,11 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { actionOf } from './keys.js'
-import type { SheetAction } from './sheetActions.js'
+import { actionOf, type Action, type Held } from './action.js'
 
-const action = (press: string, held?: SheetAction['with']): SheetAction => ({
+const action = (press: string, held?: Held): Action<void> => ({
   press,
-  ...(held ? { with: held } : {}),
-  keys: press,
+  ...(held ? { held } : {}),
   what: `${held ?? ''} ${press}`.trim(),
   run: () => undefined,
 })

@@ -1,0 +1,46 @@
+import type { ResultsPart } from '../session/Parts.js'
+import { readTable, type Line } from './action.js'
+
+/** Stars that a sound can be given. */
+export const RATINGS = [0, 1, 2, 3, 4, 5] as const
+
+/** What the results of a search can be asked to do by whoever has the keyboard in them. */
+export interface ResultHands extends ResultsPart {
+  /** Tries the chosen sound, or keeps it while it is tried; on the page of sounds, plays it. */
+  enter(): void
+  /** Holds the tried layer while others are tried beside it. */
+  hold(): void
+  /** Puts back what is tried; otherwise stops and leaves. */
+  escape(): void
+}
+
+const ALT: readonly Line<ResultHands>[] = [
+  ['Alt ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
+  ['Alt ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
+  ['Alt k', 'Put it into the current kit', (r) => r.fillKit()],
+  ['Alt r', 'Any one of the results', (r) => r.shuffle()],
+  ...RATINGS.map((rating): Line<ResultHands> => [
+    `Alt ${rating}`,
+    `Rate it ${rating}`,
+    (r) => r.rate(rating),
+  ]),
+]
+
+/** Keys of the field in which is searched: the arrows to the side belong to the text. */
+export const SEARCH_ACTIONS = readTable<ResultHands>([
+  ['ArrowDown', 'Next result', (r) => r.step(1)],
+  ['ArrowUp', 'Previous result', (r) => r.step(-1)],
+  ['Enter', 'Try it; while trying, keep', (r) => r.enter()],
+  ['Shift Enter', 'Hold this layer, try another beside it', (r) => r.hold()],
+  ['Escape', 'Put back; otherwise stop and leave', (r) => r.escape()],
+  ...ALT,
+])
+
+/** Keys of the list of results. */
+export const RESULT_ACTIONS = [
+  ...readTable<ResultHands>([
+    ['ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
+    ['ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
+  ]),
+  ...SEARCH_ACTIONS,
+]

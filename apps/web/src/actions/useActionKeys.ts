@@ -1,0 +1,79 @@
+import { useEffect } from 'react'
+import { useCommands } from '../commands/CommandsProvider.js'
+import type { Commands } from '../commands/commands.js'
+import { isDialogOpen } from '../ui/openDialogs.js'
+import { actionOf, type Action } from './action.js'
+import { TypingGuard } from './TypingGuard.js'
+
+const FIELDS = 'input, textarea, select, [contenteditable]'
+const NOT_TYPED_INTO = '[type=checkbox], [type=file], [type=range]'
+const CONTROLS = 'button, a, [role="radio"]'
+/** Controls of the Sheet's own, on which Space and Enter are keys of the Sheet. */
+const OF_THE_SHEET = '[data-clip], [data-cue], [data-timecode]'
+
+const within = (target: EventTarget | null, selector: string): Element | null =>
+  target instanceof Element ? target.closest(selector) : null
+
+/** The field that is typed into, or null. */
+function fieldOf(target: EventTarget | null): Element | null {
+  const field = within(target, FIELDS)
+  return field?.matches(NOT_TYPED_INTO) ? null : field
+}
+
+/**
+ * Listens to the keys of actions while the page is shown. Keys never act while somebody types in a field, nor while
+ * a dialog is open, nor when the field that they were typed into has gone away by itself.
+ */
+export function useActionKeys(actions: readonly Action<Commands>[]): void {
+  const commands = useCommands()
+  useEffect(() => listen(actions, commands), [actions, commands])
+}
+
+function listen(actions: readonly Action<Commands>[], commands: Commands): () => void {
+  const guard = new TypingGuard()
+  /** What is to be done when a key is released, by the key. */
+  const held = new Map<string, () => void>()
+  const onDown = (event: KeyboardEvent): void => {
+    if (event.defaultPrevented || isDialogOpen()) return
+    if (fieldOf(event.target)) return guard.typed(event.key)
+    if (guard.swallows(event.key)) return event.preventDefault()
+    const action = actionOf(actions, event)
+    if (!action) return
+    const onControl = within(event.target, CONTROLS) && !within(event.target, OF_THE_SHEET)
+    if (onControl && (action.press === ' ' || action.press === 'Enter')) return
+    event.preventDefault()
+    if (held.has(event.code)) return
+    const release = action.run(commands)
+    if (release) held.set(event.code, release)
+  }
+  const onUp = (event: KeyboardEvent): void => {
+    const release = held.get(event.code)
+    held.delete(event.code)
+    release?.()
+  }
+  const onFocus = (event: FocusEvent): void => {
+    const field = fieldOf(event.target)
+    if (field) guard.entered(field)
+  }
+  const onPress = (): void => guard.left()
+  const ended = new AbortController()
+  const { signal } = ended
+  window.addEventListener('keydown', onDown, { signal })
+  window.addEventListener('keyup', onUp, { signal })
+  window.addEventListener('focusin', onFocus, { signal })
+  window.addEventListener('pointerdown', onPress, { signal, capture: true })
+  return () => ended.abort()
+}
+
+/** A button that was clicked gives the keyboard back to the page: mute, then Space, is to play and not to unmute. */
+export function useKeyboardBack(): void {
+  useEffect(() => {
+    const onClick = (event: MouseEvent): void => {
+      const byPointer = event.detail > 0
+      const button = within(event.target, 'button:not([aria-expanded], [data-cue])')
+      if (byPointer && button instanceof HTMLElement) button.blur()
+    }
+    window.addEventListener('click', onClick)
+    return () => window.removeEventListener('click', onClick)
+  }, [])
+}

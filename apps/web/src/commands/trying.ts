@@ -1,0 +1,92 @@
+import { emptyChange, frames, frameToSample, ok, samplesIn, type Clip, type Cue } from '@yodel/core'
+import { keepTried, layersOf, triedIn } from '../document/tried.js'
+import { tryActions } from '../document/trySlice.js'
+import type { CommandContext } from './context.js'
+
+/** Commands of {@link tryingCommands}. */
+export type TryingCommands = ReturnType<typeof tryingCommands>
+
+/** Nothing is tried. */
+const NOTHING = ok(emptyChange('Keep'))
+/** What is heard before a try and after it, and the longest stretch that is gone round. */
+const BEFORE = samplesIn(0.75)
+const AFTER = samplesIn(0.25)
+const LONGEST = samplesIn(6)
+/** So much of a recording is decoded ahead. */
+const AHEAD = samplesIn(4)
+
+/** Trying sounds in place, keeping them or putting them back. */
+export function tryingCommands(context: CommandContext) {
+  const { transport, listening, engine, parts, doc, rate, cue, edit, select, refuse, dispatch, state } =
+    context
+
+  /** The stretch that is gone round while sounds are tried. */
+  const around = (frame: number, clips: readonly Clip[], here: Cue | null): { from: number; to: number } => {
+    const meet = frameToSample(frames(frame), rate())
+    const from = Math.max(0, Math.min(meet, ...clips.map((clip) => clip.start)) - BEFORE)
+    const out = here ? frameToSample(here.out, rate()) : 0
+    const end = Math.max(out, ...clips.map((clip) => clip.start + clip.length)) + AFTER
+    return { from: Math.round(from), to: Math.round(Math.min(end, from + LONGEST)) }
+  }
+
+  const putBack = (): void => {
+    const { place } = state().trying
+    // The keyboard goes back to the Sheet: the next press is for the next cue.
+    parts.get('results')?.leave()
+    transport.stop()
+    transport.setLoop(null)
+    dispatch(tryActions.putBack())
+    if (place) transport.goToFrame(place.frame)
+  }
+
+  return {
+    /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
+    here: () => {
+      const { sound, place, held } = state().trying
+      if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
+      const here = cue()
+      listening.stop()
+      // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
+      const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
+      const next = stays ? place : { cueId: here?.id ?? null, frame: here?.sync ?? transport.frame }
+      dispatch(tryActions.tryAt(next))
+      const clips = triedIn(doc(), state().trying)?.clips ?? []
+      if (clips.length === 0) {
+        const change = keepTried(doc(), state().trying, (what, index) => `${what}${index}`)
+        if (change?.ok === false) refuse(change.message)
+        return void dispatch(tryActions.putBack())
+      }
+      transport.setLoop(around(next.frame, clips, here))
+      transport.play()
+    },
+    /** Makes what is tried part of the reel, each layer on the first free track of its category. */
+    keep: () => {
+      const { trying } = state()
+      const kept: string[] = []
+      const newId = (what: 'sound' | 'track' | 'group'): string => {
+        const id = crypto.randomUUID()
+        if (what === 'sound') kept.push(id)
+        return id
+      }
+      if (!trying.place || !edit((now) => keepTried(now, trying, newId) ?? NOTHING)) return
+      putBack()
+      select(kept)
+    },
+    /** Keeps the tried sound sounding while others are tried beside it. */
+    hold: () => {
+      const { trying } = state()
+      if (!trying.place || !trying.sound) {
+        return refuse('Try a sound first; then Shift Enter holds it, and another is tried beside it.')
+      }
+      if (layersOf(trying).length === trying.held.length) {
+        return refuse(`${trying.sound.name} is held already; choose another to try beside it.`)
+      }
+      dispatch(tryActions.hold())
+    },
+    putBack,
+    /** Decodes a recording ahead from a sample on, so that trying it makes no gap. */
+    prepare: (sound: { id: string; length: number }, from = 0) =>
+      engine.prepare(sound.id, from, Math.min(sound.length, from + AHEAD)),
+    isTrying: () => state().trying.place !== null,
+  }
+}
