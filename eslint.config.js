@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks'
 import tseslint from 'typescript-eslint'
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', '.yodel/**'] },
+  { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', '.yodel/**', 'vitest.local.config.ts'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {

@@ -54,7 +54,7 @@ export function makeNoises(folder: string): void {
 
 /** A reel of twenty minutes at 24 fps with nothing on it. */
 export function emptyReel(): ReelDocument {
-  const place = { firstFrame: 86_400, programme: 0, length: LENGTH, pictureId: null }
+  const place = { firstFrame: frames(86_400), programme: frames(0), length: frames(LENGTH), pictureId: null }
   return documentOf([
     { kind: 'reel', id: 'r', show: 'Crowd', name: 'Reel 1', rate: '24', ...place, company: '', nameRule: '' },
   ])
@@ -79,9 +79,9 @@ export function crowded(
       id: `q${index}`,
       category: CATEGORIES[index % 6] ?? 'FX',
       number: 1 + Math.floor(index / 6),
-      in: at,
-      out: at + 10 + (index % 50),
-      sync: at,
+      in: frames(at),
+      out: frames(at + 10 + (index % 50)),
+      sync: frames(at),
       words: `Cue ${index}, heard somewhere in the crowd`,
       state: index % 3 ? 'open' : 'ready',
     }

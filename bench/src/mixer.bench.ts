@@ -7,6 +7,7 @@ import path from 'node:path'
 import {
   clipAtSample,
   planReel,
+  samples,
   documentOf,
   PRESETS,
   type Clip,
@@ -198,7 +199,7 @@ function treatment(): ReelRecord[] {
       id: `${id}-${point}`,
       trackId: id,
       what: 'level',
-      at: point * 10 * RATE,
+      at: samples(point * 10 * RATE),
       value: -(point % 7),
       bend: 'straight',
     })),

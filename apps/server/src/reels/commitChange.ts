@@ -3,7 +3,6 @@ import {
   checkChange,
   isEmpty,
   touchedIds,
-  type Change,
   type Commit,
   type Committed,
   type LoggedChange,

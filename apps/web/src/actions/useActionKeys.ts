@@ -35,7 +35,7 @@ function listen(actions: readonly Action<Commands>[], commands: Commands): () =>
   const held = new Map<string, () => void>()
   const onDown = (event: KeyboardEvent): void => {
     if (event.defaultPrevented || isDialogOpen()) return
-    if (fieldOf(event.target)) return guard.typed(event.key)
+    if (fieldOf(event.target)) return
     if (guard.swallows(event.key)) return event.preventDefault()
     const action = actionOf(actions, event)
     if (!action) return
@@ -45,6 +45,10 @@ function listen(actions: readonly Action<Commands>[], commands: Commands): () =>
     if (held.has(event.code)) return
     const release = action.run(commands)
     if (release) held.set(event.code, release)
+  }
+  // Seen on its way down: fields keep their keys to themselves.
+  const onTyped = (event: KeyboardEvent): void => {
+    if (fieldOf(event.target)) guard.typed(event.key)
   }
   const onUp = (event: KeyboardEvent): void => {
     const release = held.get(event.code)
@@ -59,6 +63,7 @@ function listen(actions: readonly Action<Commands>[], commands: Commands): () =>
   const ended = new AbortController()
   const { signal } = ended
   window.addEventListener('keydown', onDown, { signal })
+  window.addEventListener('keydown', onTyped, { signal, capture: true })
   window.addEventListener('keyup', onUp, { signal })
   window.addEventListener('focusin', onFocus, { signal })
   window.addEventListener('pointerdown', onPress, { signal, capture: true })

@@ -1,7 +1,6 @@
 import {
   addTrack,
   apply,
-  documentOf,
   expectOk,
   planReel,
   syncPlace,

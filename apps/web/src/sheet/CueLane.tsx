@@ -1,12 +1,4 @@
-import {
-  CATEGORY_NAMES,
-  cueCode,
-  FRAME_RATES,
-  formatTimecode,
-  type Category,
-  type Cue,
-  type CueState,
-} from '@yodel/core'
+import { CATEGORY_NAMES, cueCode, FRAME_RATES, formatTimecode, type Category, type Cue } from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useReel } from '../session/session.js'
 import { STATE_MARKS } from '../ui/stateMarks.js'

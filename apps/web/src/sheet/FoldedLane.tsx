@@ -1,4 +1,4 @@
-import { samplesPerFrame, FRAME_RATES, frameToSample, type Clip, type Track } from '@yodel/core'
+import { samplesPerFrame, FRAME_RATES, type Clip, type Track } from '@yodel/core'
 import { memo } from 'react'
 import { useReel } from '../session/session.js'
 import { FOLDED_WIDTH } from './columns.js'

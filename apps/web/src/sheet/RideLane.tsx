@@ -2,7 +2,6 @@ import {
   samplesPerFrame,
   deleteRecords,
   drawRide,
-  frameToSample,
   FRAME_RATES,
   editRidePoint,
   RIDE_BENDS,

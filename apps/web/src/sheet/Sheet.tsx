@@ -1,12 +1,4 @@
-import {
-  samplesPerFrame,
-  clipsByTrack,
-  FRAME_RATES,
-  frameToSample,
-  rideOf,
-  tracksInOrder,
-  type Clip,
-} from '@yodel/core'
+import { samplesPerFrame, clipsByTrack, FRAME_RATES, rideOf, tracksInOrder, type Clip } from '@yodel/core'
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { useReel, useSession } from '../session/session.js'

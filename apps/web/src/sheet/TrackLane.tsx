@@ -1,12 +1,4 @@
-import {
-  samplesPerFrame,
-  FRAME_RATES,
-  frameToSample,
-  fileSpan,
-  gainFromDb,
-  type Clip,
-  type Track,
-} from '@yodel/core'
+import { samplesPerFrame, FRAME_RATES, fileSpan, gainFromDb, type Clip, type Track } from '@yodel/core'
 import { memo } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel } from '../session/session.js'

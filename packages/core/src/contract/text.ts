@@ -3,6 +3,7 @@ import { z } from 'zod'
 // Everything that is neither a letter nor a sign nor a line break or tab: a NUL can't be stored at all, the others
 // break lists and printed pages. A surrogate without its other half is no character of Unicode (chapter 3.9, D75).
 const UNFIT =
+  // eslint-disable-next-line no-control-regex
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/
 const UNFIT_ALL = new RegExp(UNFIT, 'g')
 

@@ -26,7 +26,7 @@ const LOOK_AGAIN_MS = 3000
  * @returns Ends it.
  */
 export function startSync(around: Around): () => void {
-  const { state, dispatch, actions, tell, disk } = around
+  const { state, dispatch, actions, tell } = around
   let task: Task | null = null
   let working = new AbortController()
   let reading = ''

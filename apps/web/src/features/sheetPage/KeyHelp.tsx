@@ -2,7 +2,7 @@ import { DialogTitle } from '@headlessui/react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import { writtenKey, type Action } from '../../actions/action.js'
+import { writtenKey } from '../../actions/action.js'
 import { REEL_ACTIONS, SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { viewActions } from '../../document/viewSlice.js'
 

@@ -1,5 +1,4 @@
 import { FRAME_RATES } from '@yodel/core'
-import { useAppSelector } from '../../document/store.js'
 import { Chip } from '../../ui/Button.js'
 import { useReel } from '../../session/session.js'
 
