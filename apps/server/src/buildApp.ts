@@ -13,19 +13,30 @@ import {
 } from 'fastify-type-provider-zod'
 import { QueryFailedError } from 'typeorm'
 import { AppError, explainDisk } from './errors.js'
+import { knowPerson } from './people/person.js'
 import { jobRoutes } from './routes/jobs.js'
+import { kitRoutes } from './routes/kits.js'
 import { mediaRoutes } from './routes/media.js'
+import { milestoneRoutes } from './routes/milestones.js'
 import { pictureRoutes } from './routes/pictures.js'
 import { reelRoutes } from './routes/reels.js'
+import { searchRoutes } from './routes/searches.js'
+import { sheetRoutes } from './routes/sheets.js'
 import { shelfRoutes } from './routes/shelves.js'
 import { soundRoutes } from './routes/sounds.js'
-import { spottingRoutes } from './routes/spotting.js'
 import { turnoverRoutes } from './routes/turnover.js'
+import { watchedRoutes } from './routes/watched.js'
 import type { Services } from './services.js'
 
 const WEB = fileURLToPath(new URL('../../web/dist', import.meta.url))
 const UPLOAD_LIMIT = 64 * 1024 ** 3
 const BODY_LIMIT = 32 * 1024 ** 2
+
+const ALL_ROUTES = [
+  ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
+  ...[soundRoutes, searchRoutes, kitRoutes, shelfRoutes],
+  ...[pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes],
+]
 
 /** Builds the HTTP application on its services. It neither listens nor starts jobs. */
 export async function buildApp(services: Services, options: { web?: string } = {}): Promise<FastifyInstance> {
@@ -55,21 +66,14 @@ export async function buildApp(services: Services, options: { web?: string } = {
   })
   await app.register(fastifyStatic, { root: options.web ?? WEB, index: 'index.html', cacheControl: false })
   refuseForeignPages(app)
+  knowPerson(app, services.settings.user)
   answerErrors(app)
 
   const typed = app.withTypeProvider<ZodTypeProvider>()
   await app.register(async (scope) => {
-    for (const routes of [
-      reelRoutes,
-      spottingRoutes,
-      soundRoutes,
-      shelfRoutes,
-      pictureRoutes,
-      mediaRoutes,
-      jobRoutes,
-      turnoverRoutes,
-    ])
+    for (const routes of ALL_ROUTES) {
       routes(scope.withTypeProvider<ZodTypeProvider>(), services)
+    }
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())
   app.setNotFoundHandler((request, reply) => {

@@ -40,20 +40,16 @@ export function makeServices(
   const pool = makePool<BounceOrder, BounceReport>('./turnover/bounceWorker')
   const ears = makePool<HearOrder, Hearing>('./sounds/hearWorker')
   const clock = (): Date => new Date()
-  const pictureDeps = { db, settings, media, jobs: () => jobs }
   const jobs: JobQueue = new JobQueue(
     db,
     {
-      picture: (payload, context) => preparePicture(pictureDeps, payload, context),
-      index: async (payload, context) => {
-        const counts = await indexShelf({ db, settings, media, ears }, String(payload['shelfId']), context)
-        await watcher.watch(
-          await db.getRepository(ShelfEntity).findOneByOrFail({ id: String(payload['shelfId']) }),
-        )
-        return counts
+      picture: ({ id }, context) => preparePicture({ db, settings, media }, id, context),
+      index: async ({ shelfId }, context) => {
+        const counts = await indexShelf({ db, settings, media, ears }, shelfId, context)
+        await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: shelfId }))
+        return { ...counts }
       },
-      bounce: (payload, context) =>
-        bounceReel({ db, media, pool, clock }, String(payload['reelId']), context),
+      bounce: ({ reelId }, context) => bounceReel({ db, media, pool, clock }, reelId, context),
     },
     log,
   )

@@ -39,7 +39,7 @@ export async function seedDemo(services: Services, say: (line: string) => void =
       progress: () => undefined,
     })
   }
-  const pictures = { db, settings, media, jobs: () => services.jobs }
+  const pictures = { db, settings, media, jobs: services.jobs }
   if (!(await db.getRepository(PictureEntity).existsBy({ id: PICTURE_ID })))
     await takeFile(pictures, DEMO_MOVIE, PICTURE_ID)
   const rows = await db.getRepository(SoundEntity).find()

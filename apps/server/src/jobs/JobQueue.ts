@@ -1,4 +1,13 @@
 import { randomUUID } from 'node:crypto'
+import {
+  isJobKind,
+  JOB_KINDS,
+  JOB_LANES,
+  type JobKind,
+  type JobLane,
+  type JobPayload,
+  type JobResult,
+} from '@yodel/core'
 import type { FastifyBaseLogger } from 'fastify'
 import type { DataSource } from 'typeorm'
 import { JobEntity, type JobRow } from '../db/entities.js'
@@ -12,32 +21,38 @@ export interface JobContext {
   progress(part: number, message?: string): void
 }
 
-/** Does one kind of job; what it returns is kept as the job's result. Must be safe to run again after a crash. */
-export type JobHandler = (
-  payload: Record<string, unknown>,
-  context: JobContext,
-) => Promise<Record<string, unknown> | null>
+/** Does each kind of job; what comes back is kept as the job's result. Must be safe to run again after a crash. */
+export type JobHandlers = {
+  readonly [Kind in JobKind]: (payload: JobPayload<Kind>, context: JobContext) => Promise<JobResult<Kind>>
+}
+
+/** How many jobs of each lane a process does at once. */
+export type LaneSlots = Readonly<Record<JobLane, number>>
 
 const BEAT_MS = 1000
 /** A job whose worker has not said anything for this long belongs to nobody. */
 const LAPSE_MS = 6000
 const MAX_ATTEMPTS = 3
+const SLOTS: LaneSlots = { turnover: 1, pictures: 1, listening: 1 }
+
+const kindsOf = (lane: JobLane): string[] =>
+  Object.entries(JOB_KINDS).flatMap(([kind, { lane: own }]) => (own === lane ? [kind] : []))
 
 /**
  * Long work, kept in PostgreSQL so that a killed server loses none of it.
  * Workers of any number of processes claim jobs with SKIP LOCKED and say every second that they live;
- * a job that has gone silent is taken up by another.
+ * a job that has gone silent is taken up by another. Jobs wait in lanes, so that a long one holds up only its like.
  */
 export class JobQueue {
-  private readonly running = new Map<string, AbortController>()
+  private readonly running = new Map<string, { lane: JobLane; controller: AbortController }>()
   private timer: NodeJS.Timeout | null = null
   private stopped = false
 
   constructor(
     private readonly db: DataSource,
-    private readonly handlers: Readonly<Record<string, JobHandler>>,
+    private readonly handlers: JobHandlers,
     private readonly log: Pick<FastifyBaseLogger, 'error' | 'info'>,
-    private readonly slots = 2,
+    private readonly slots: LaneSlots = SLOTS,
   ) {}
 
   /** Begins to claim jobs. */
@@ -50,24 +65,15 @@ export class JobQueue {
   async stop(): Promise<void> {
     this.stopped = true
     if (this.timer) clearInterval(this.timer)
-    for (const controller of this.running.values()) controller.abort(new Error('the server stops'))
+    for (const { controller } of this.running.values()) controller.abort(new Error('the server stops'))
     while (this.running.size > 0) await new Promise((resolve) => setTimeout(resolve, 10))
   }
 
   /** Adds a job and returns its id. */
-  async add(kind: string, title: string, payload: Record<string, unknown>): Promise<string> {
+  async add<Kind extends JobKind>(kind: Kind, title: string, payload: JobPayload<Kind>): Promise<string> {
     const id = randomUUID()
-    await this.db.getRepository(JobEntity).insert({
-      id,
-      kind,
-      title,
-      payload: payload as never,
-      state: 'waiting',
-      createdAt: new Date(),
-      message: '',
-      progress: 0,
-      attempts: 0,
-    })
+    const fresh = { state: 'waiting', createdAt: new Date(), message: '', progress: 0, attempts: 0 } as const
+    await this.db.getRepository(JobEntity).insert({ id, kind, title, payload: payload as never, ...fresh })
     void this.claim()
     return id
   }
@@ -83,7 +89,7 @@ export class JobQueue {
       `UPDATE job SET state = 'cancelled', message = 'Cancelled.' WHERE id = $1 AND state IN ('waiting', 'running')`,
       [id],
     )
-    this.running.get(id)?.abort(new Error('cancelled'))
+    this.running.get(id)?.controller.abort(new Error('cancelled'))
   }
 
   /** Pauses a job: it stops where it is and keeps what it has done. Only jobs that can be run again may be paused. */
@@ -91,7 +97,7 @@ export class JobQueue {
     await this.db.query(`UPDATE job SET state = 'paused' WHERE id = $1 AND state IN ('waiting', 'running')`, [
       id,
     ])
-    this.running.get(id)?.abort(new Error('paused'))
+    this.running.get(id)?.controller.abort(new Error('paused'))
   }
 
   /** Lets a paused job go on. */
@@ -111,7 +117,7 @@ export class JobQueue {
           `SELECT id FROM job WHERE id = ANY($1) AND state IN ('cancelled', 'paused')`,
           [ids],
         )) as { id: string }[]
-        for (const { id } of gone) this.running.get(id)?.abort(new Error('stopped'))
+        for (const { id } of gone) this.running.get(id)?.controller.abort(new Error('stopped'))
       }
       await this.claim()
     } catch (error) {
@@ -120,26 +126,32 @@ export class JobQueue {
   }
 
   private async claim(): Promise<void> {
-    while (!this.stopped && this.running.size < this.slots) {
-      const claimed = await this.claimOne()
+    await Promise.all(JOB_LANES.map((lane) => this.claimLane(lane)))
+  }
+
+  private async claimLane(lane: JobLane): Promise<void> {
+    const busy = (): number => [...this.running.values()].filter((job) => job.lane === lane).length
+    while (!this.stopped && busy() < this.slots[lane]) {
+      const claimed = await this.claimOne(lane)
       if (!claimed) return
       void this.run(claimed)
     }
   }
 
-  private async claimOne(): Promise<JobRow | null> {
+  private async claimOne(lane: JobLane): Promise<JobRow | null> {
     // A slot is taken before the query returns, so that two claims at once can't overfill.
     const marker = `claiming-${randomUUID()}`
-    this.running.set(marker, new AbortController())
+    this.running.set(marker, { lane, controller: new AbortController() })
     try {
       const [rows] = (await this.db.query(
         `UPDATE job SET state = 'running', beat_at = now(), attempts = attempts + 1 WHERE id = (
-           SELECT id FROM job WHERE state = 'waiting' OR (state = 'running' AND beat_at < now() - make_interval(secs => $1))
+           SELECT id FROM job WHERE kind = ANY($2)
+             AND (state = 'waiting' OR (state = 'running' AND beat_at < now() - make_interval(secs => $1)))
            ORDER BY created_at LIMIT 1 FOR UPDATE SKIP LOCKED) RETURNING *`,
-        [LAPSE_MS / 1000],
+        [LAPSE_MS / 1000, kindsOf(lane)],
       )) as [JobRow[], number]
       const row = rows[0] ?? null
-      if (row) this.running.set(row.id, new AbortController())
+      if (row) this.running.set(row.id, { lane, controller: new AbortController() })
       return row
     } catch (error) {
       if (!this.stopped) this.log.error(`jobs: claiming failed: ${reasonOf(error)}`)
@@ -149,8 +161,21 @@ export class JobQueue {
     }
   }
 
+  /** Does a job with what it was given, once that is checked. */
+  private async does(job: JobRow, context: JobContext): Promise<Record<string, unknown> | null> {
+    if (job.attempts > MAX_ATTEMPTS) {
+      throw new Error(`given up after ${MAX_ATTEMPTS} attempts that ended with the server`)
+    }
+    if (!isJobKind(job.kind)) throw new Error(`no worker knows jobs of kind ${job.kind}`)
+    const handler = this.handlers[job.kind] as (payload: unknown, context: JobContext) => Promise<unknown>
+    const given = JOB_KINDS[job.kind].payload.safeParse(job.payload)
+    if (!given.success)
+      throw new Error(`the job was given something else than a ${job.kind} needs; start it again`)
+    return (await handler(given.data, context)) as Record<string, unknown> | null
+  }
+
   private async run(job: JobRow): Promise<void> {
-    const controller = this.running.get(job.id) ?? new AbortController()
+    const { controller } = this.running.get(job.id) ?? { controller: new AbortController() }
     let lastWrite = 0
     const progress = (part: number, message = ''): void => {
       const now = Date.now()
@@ -165,11 +190,7 @@ export class JobQueue {
         .catch(() => undefined)
     }
     try {
-      const handler = this.handlers[job.kind]
-      if (!handler) throw new Error(`no worker knows jobs of kind ${job.kind}`)
-      if (job.attempts > MAX_ATTEMPTS)
-        throw new Error(`given up after ${MAX_ATTEMPTS} attempts that ended with the server`)
-      const result = await handler(job.payload, { id: job.id, signal: controller.signal, progress })
+      const result = await this.does(job, { id: job.id, signal: controller.signal, progress })
       await this.finish(job.id, 'done', '', result)
     } catch (error) {
       if (this.stopped)

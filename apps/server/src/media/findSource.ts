@@ -3,7 +3,7 @@ import { partsOfMedia } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
-import { guideSource } from '../pictures/pictures.js'
+import { guideSource } from '../pictures/guideSource.js'
 import { soundPlaces, type SoundPlace } from '../sounds/soundRows.js'
 import type { MediaSource } from './MediaStore.js'
 

@@ -16,7 +16,7 @@ import type { MediaStore } from '../media/MediaStore.js'
 import { inputArgs, runTool } from '../media/runTool.js'
 import type { Settings } from '../settings.js'
 import { PROXY_FILES } from './makeProxy.js'
-import { guideSource } from './pictures.js'
+import { guideSource } from './guideSource.js'
 
 const TIMEOUT_MS = 60 * 60 * 1000
 const ANALYSIS = 'analysis.json'

@@ -9,9 +9,10 @@ import type { DataSource } from 'typeorm'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError, explainDisk } from '../errors.js'
 import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
-import type { MediaSource, MediaStore } from '../media/MediaStore.js'
+import type { MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
 import { analysisOf } from './analysePicture.js'
+import { guideSource } from './guideSource.js'
 import { makeProxy, makeStrip } from './makeProxy.js'
 import { probeMovie } from './probeMovie.js'
 
@@ -20,7 +21,11 @@ export interface PictureDeps {
   readonly db: DataSource
   readonly settings: Settings
   readonly media: MediaStore
-  readonly jobs: () => JobQueue
+}
+
+/** What taking a movie in needs: its work is done later. */
+export interface PictureTaking extends PictureDeps {
+  readonly jobs: Pick<JobQueue, 'add'>
 }
 
 /** Folder of a picture's proxy, strip and copy. */
@@ -33,7 +38,7 @@ export async function pictureFolder(media: MediaStore, id: string): Promise<stri
  * Whatever goes wrong leaves nothing behind.
  */
 export async function takeUpload(
-  deps: PictureDeps,
+  deps: PictureTaking,
   name: string,
   stream: Readable & { truncated?: boolean },
 ): Promise<Picture> {
@@ -63,7 +68,11 @@ export async function takeUpload(
 }
 
 /** Takes a movie that lies on a disk of the server; it is read where it is, never copied. */
-export async function takeFile(deps: PictureDeps, file: string, id: string = randomUUID()): Promise<Picture> {
+export async function takeFile(
+  deps: PictureTaking,
+  file: string,
+  id: string = randomUUID(),
+): Promise<Picture> {
   const row = await describeMovie(deps, id, path.basename(file), file)
   await pictureFolder(deps.media, id)
   return keepPicture(deps, row)
@@ -77,22 +86,18 @@ async function describeMovie(deps: PictureDeps, id: string, name: string, file: 
   return { id, name, file, ...facts, rate: facts.rate.id, guide: 0, state: 'waiting', message, jobId: null }
 }
 
-async function keepPicture(deps: PictureDeps, row: PictureRow): Promise<Picture> {
+async function keepPicture(deps: PictureTaking, row: PictureRow): Promise<Picture> {
   const pictures = deps.db.getRepository(PictureEntity)
   await pictures.upsert(row, ['id'])
-  const jobId = await deps.jobs().add('picture', `Preparing ${row.name}`, { id: row.id })
+  const jobId = await deps.jobs.add('picture', `Preparing ${row.name}`, { id: row.id })
   await pictures.update({ id: row.id }, { jobId })
   return pictureOf({ ...row, jobId })
 }
 
 /** The work behind a picture: proxy, strip, guide. Safe to run again from the start. */
-export async function preparePicture(
-  deps: PictureDeps,
-  payload: Record<string, unknown>,
-  context: JobContext,
-): Promise<null> {
+export async function preparePicture(deps: PictureDeps, id: string, context: JobContext): Promise<null> {
   const pictures = deps.db.getRepository(PictureEntity)
-  const row = await pictures.findOneByOrFail({ id: String(payload['id']) })
+  const row = await pictures.findOneByOrFail({ id })
   try {
     const folder = await pictureFolder(deps.media, row.id)
     const rate = FRAME_RATES[row.rate as FrameRateId]
@@ -122,11 +127,6 @@ export async function preparePicture(
     throw cause
   }
   return null
-}
-
-/** Where the guide of a picture is decoded from. */
-export function guideSource(row: PictureRow): MediaSource {
-  return { key: `guide-${row.id}`, file: row.file, name: `the guide of ${row.name}`, channels: 2 }
 }
 
 /** A picture as it crosses the wire. */

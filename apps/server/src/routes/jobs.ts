@@ -1,9 +1,6 @@
 import { jobSchema } from '@yodel/core'
-import { z } from 'zod'
 import { AppError } from '../errors.js'
-import type { Routes } from './route.js'
-
-const params = z.object({ id: z.string() })
+import { byId as params, DONE, type Routes } from './route.js'
 
 /** Progress of long work; it can be paused, go on, and be cancelled. */
 export const jobRoutes: Routes = (app, { jobs }) => {
@@ -14,30 +11,18 @@ export const jobRoutes: Routes = (app, { jobs }) => {
     return { id, kind, title, state, progress, message, result }
   })
 
-  app.post(
-    '/api/jobs/:id/pause',
-    { schema: { params, response: { 204: z.null() } } },
-    async (request, reply) => {
-      await jobs.pause(request.params.id)
-      return reply.code(204).send(null)
-    },
-  )
+  app.post('/api/jobs/:id/pause', { schema: { params, response: DONE } }, async (request, reply) => {
+    await jobs.pause(request.params.id)
+    return reply.code(204).send(null)
+  })
 
-  app.post(
-    '/api/jobs/:id/resume',
-    { schema: { params, response: { 204: z.null() } } },
-    async (request, reply) => {
-      await jobs.resume(request.params.id)
-      return reply.code(204).send(null)
-    },
-  )
+  app.post('/api/jobs/:id/resume', { schema: { params, response: DONE } }, async (request, reply) => {
+    await jobs.resume(request.params.id)
+    return reply.code(204).send(null)
+  })
 
-  app.post(
-    '/api/jobs/:id/cancel',
-    { schema: { params, response: { 204: z.null() } } },
-    async (request, reply) => {
-      await jobs.cancel(request.params.id)
-      return reply.code(204).send(null)
-    },
-  )
+  app.post('/api/jobs/:id/cancel', { schema: { params, response: DONE } }, async (request, reply) => {
+    await jobs.cancel(request.params.id)
+    return reply.code(204).send(null)
+  })
 }

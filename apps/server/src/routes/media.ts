@@ -1,9 +1,9 @@
-import { PEAK_STEPS } from '@yodel/core'
+import { PEAK_STEPS, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { findSource } from '../media/findSource.js'
 import type { Routes } from './route.js'
 
-const params = z.object({ mediaId: z.string().max(120) })
+const params = z.object({ mediaId: plainText(120) })
 
 /** Decoded sound and outlines, of recordings and of guides. */
 export const mediaRoutes: Routes = (app, { db, media }) => {

@@ -1,5 +1,5 @@
 import path from 'node:path'
-import { analysisSchema, pictureSchema } from '@yodel/core'
+import { analysisSchema, pictureSchema, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -13,7 +13,7 @@ const params = z.object({ id: z.string().regex(/^[\w-]+$/) })
 
 /** Movies and what is made from them. */
 export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
-  const deps = { db, settings, media, jobs: () => jobs }
+  const deps = { db, settings, media, jobs }
   const find = async (id: string): Promise<PictureRow> => {
     const row = await db.getRepository(PictureEntity).findOneBy({ id })
     if (!row) throw new AppError('NOT_FOUND', `There is no picture ${id}.`)
@@ -29,7 +29,7 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
 
   app.post(
     '/api/pictures/pick',
-    { schema: { body: z.object({ path: z.string().min(1).max(4000) }), response: { 201: pictureSchema } } },
+    { schema: { body: z.object({ path: plainText(4000).min(1) }), response: { 201: pictureSchema } } },
     async (request, reply) =>
       reply.code(201).send(await takeFile(deps, await allowedPath(request.body.path, settings.soundRoots))),
   )

@@ -11,29 +11,27 @@ import {
 import { z } from 'zod'
 import { changesSince, commitChange } from '../reels/commitChange.js'
 import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
-import type { Routes } from './route.js'
-
-const params = z.object({ id: z.string() })
+import { byId as params, type Routes } from './route.js'
 
 /** Shows, reels, and the changes made to them. */
-export const reelRoutes: Routes = (app, { db, settings, clock }) => {
+export const reelRoutes: Routes = (app, { db, clock }) => {
   app.get('/api/shows', { schema: { response: { 200: z.array(showSchema) } } }, () => listShows(db))
 
   app.post(
     '/api/reels',
     { schema: { body: newReelSchema, response: { 201: z.object({ id: z.string() }) } } },
     async (request, reply) =>
-      reply.code(201).send({ id: await createReel(db, settings.user, clock(), request.body) }),
+      reply.code(201).send({ id: await createReel(db, request.person, clock(), request.body) }),
   )
 
   app.get('/api/reels/:id', { schema: { params, response: { 200: reelStateSchema } } }, (request) =>
-    openReel(db, request.params.id, settings.user),
+    openReel(db, request.params.id, request.person),
   )
 
   app.post(
     '/api/reels/:id/changes',
     { schema: { params, body: commitSchema, response: { 200: committedSchema } } },
-    (request) => commitChange(db, request.params.id, settings.user, clock(), request.body),
+    (request) => commitChange(db, request.params.id, request.person, clock(), request.body),
   )
 
   app.get(

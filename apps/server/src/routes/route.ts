@@ -1,3 +1,4 @@
+import { plainText } from '@yodel/core'
 import type {
   FastifyBaseLogger,
   FastifyInstance,
@@ -6,6 +7,7 @@ import type {
   RawServerDefault,
 } from 'fastify'
 import type { ZodTypeProvider } from 'fastify-type-provider-zod'
+import { z } from 'zod'
 import type { Services } from '../services.js'
 
 /** An application whose request and reply types come from Zod schemas. */
@@ -22,3 +24,10 @@ export type Routes = (app: TypedApp, services: Services) => void
 
 /** The header value that has a browser save an answer under a name of any script. */
 export const attachment = (name: string): string => `attachment; filename*=UTF-8''${encodeURIComponent(name)}`
+
+/** The parameters of a route about one thing. */
+export const byId = z.object({ id: plainText(64) })
+/** Ids of sounds, as many as can be handled at once. */
+export const soundIds = z.array(plainText(64)).max(20_000)
+/** The answers of a route that says nothing but that it is done. */
+export const DONE = { 204: z.null() }

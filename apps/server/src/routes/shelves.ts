@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { readdir } from 'node:fs/promises'
 import path from 'node:path'
-import { folderSchema, shelfEditSchema, shelfSchema, type Shelf } from '@yodel/core'
+import { folderSchema, plainText, shelfEditSchema, shelfSchema, type Shelf } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { z } from 'zod'
 import { ShelfEntity, type ShelfRow } from '../db/entities.js'
@@ -9,23 +9,21 @@ import { AppError } from '../errors.js'
 import { allowedPath, isFolder } from '../media/paths.js'
 import { reindex } from '../sounds/reindex.js'
 import { editShelf, shelvesSeen } from '../sounds/shelves.js'
-import type { Routes } from './route.js'
-
-const params = z.object({ id: z.string() })
+import { byId as params, type Routes } from './route.js'
 
 /** Folders of recordings: looked for, added, indexed, described. */
 export const shelfRoutes: Routes = (app, services) => {
   const { db, settings } = services
 
-  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, () =>
-    listShelves(db, settings.user),
+  app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, (request) =>
+    listShelves(db, request.person),
   )
 
   app.get(
     '/api/folders',
     {
       schema: {
-        querystring: z.object({ path: z.string().max(4000).default('') }),
+        querystring: z.object({ path: plainText(4000).default('') }),
         response: { 200: folderSchema },
       },
     },
@@ -60,8 +58,8 @@ export const shelfRoutes: Routes = (app, services) => {
     {
       schema: {
         body: z.object({
-          path: z.string().min(1).max(4000),
-          name: z.string().max(200).default(''),
+          path: plainText(4000).min(1),
+          name: plainText(200).default(''),
           shared: z.boolean().default(true),
         }),
         response: { 201: z.object({ id: z.string() }) },
@@ -78,7 +76,7 @@ export const shelfRoutes: Routes = (app, services) => {
         db,
         root,
         request.body.name || path.basename(root),
-        settings.user,
+        request.person,
         request.body.shared,
       )
       await reindex(services, shelf.id)
@@ -90,7 +88,7 @@ export const shelfRoutes: Routes = (app, services) => {
     '/api/shelves/:id',
     { schema: { params, body: shelfEditSchema, response: { 204: z.null() } } },
     async (request, reply) => {
-      await editShelf(db, (await ownShelf(request.params.id)).id, request.body)
+      await editShelf(db, (await ownShelf(request.params.id, request.person)).id, request.body)
       return reply.code(204).send(null)
     },
   )
@@ -100,7 +98,7 @@ export const shelfRoutes: Routes = (app, services) => {
     '/api/shelves/:id',
     { schema: { params, response: { 204: z.null() } } },
     async (request, reply) => {
-      const shelf = await ownShelf(request.params.id)
+      const shelf = await ownShelf(request.params.id, request.person)
       if (shelf.jobId !== null) await services.jobs.cancel(shelf.jobId)
       await db.getRepository(ShelfEntity).delete({ id: shelf.id })
       return reply.code(204).send(null)
@@ -111,13 +109,13 @@ export const shelfRoutes: Routes = (app, services) => {
     '/api/shelves/:id/index',
     { schema: { params, response: { 200: z.object({ jobId: z.string() }) } } },
     async (request) => ({
-      jobId: await reindex(services, (await ownShelf(request.params.id)).id),
+      jobId: await reindex(services, (await ownShelf(request.params.id, request.person)).id),
     }),
   )
 
-  async function ownShelf(id: string): Promise<ShelfRow> {
+  async function ownShelf(id: string, person: string): Promise<ShelfRow> {
     const shelf = await db.getRepository(ShelfEntity).findOneBy({ id })
-    if (!shelf || (!shelf.shared && shelf.owner !== settings.user))
+    if (!shelf || (!shelf.shared && shelf.owner !== person))
       throw new AppError('NOT_FOUND', `There is no shelf ${id}; it may have been taken out.`)
     return shelf
   }

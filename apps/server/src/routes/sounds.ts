@@ -1,10 +1,8 @@
 import {
   eventsSchema,
   findEvents,
-  kitEditSchema,
-  kitSchema,
   OutlineCollector,
-  pastSearchSchema,
+  plainText,
   preparationSchema,
   SOUND_ORDERS,
   soundEditSchema,
@@ -20,36 +18,23 @@ import { answerCue, answerSearch } from '../search/answerSearch.js'
 import type { SearchScope } from '../search/buildQuery.js'
 import { countFacets } from '../search/countFacets.js'
 import { hearNow } from '../sounds/hearShelf.js'
-import { deleteKit, editKit, fillKit, listKits, makeKit } from '../sounds/kits.js'
-import {
-  eventsOf,
-  noteSearch,
-  pastSearches,
-  preparationOf,
-  prepare,
-  setEvents,
-  usesOf,
-} from '../sounds/remembered.js'
+import { eventsOf, preparationOf, prepare, setEvents, usesOf } from '../sounds/remembered.js'
 import { shelvesSeen } from '../sounds/shelves.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { editSounds, soundsByIds } from '../sounds/soundRows.js'
-import type { Routes } from './route.js'
+import { byId as params, DONE, soundIds, type Routes } from './route.js'
 
-const params = z.object({ id: z.string().max(64) })
-const ids = z.array(z.string().max(64)).max(20_000)
-const done = { 204: z.null() }
 const scopeQuery = z.object({
-  q: z.string().max(400).default(''),
+  q: plainText(400).default(''),
   /** Ids of the shelves that are on, by commas; all when absent. */
-  shelves: z.string().max(20_000).optional(),
+  shelves: plainText(20_000).optional(),
   kit: z.uuid().optional(),
-  show: z.string().max(64).optional(),
+  show: plainText(64).optional(),
 })
 
 /** Recordings: searched, described, prepared, gathered. */
 export const soundRoutes: Routes = (app, services) => {
-  const { db, settings, clock } = services
-  const person = settings.user
+  const { db, clock } = services
 
   app.get(
     '/api/sounds',
@@ -59,16 +44,16 @@ export const soundRoutes: Routes = (app, services) => {
           sort: z.enum(SOUND_ORDERS).default('match'),
           down: z.enum(['0', '1']).default('0'),
           beyond: z.coerce.number().optional(),
-          like: z.string().max(64).optional(),
+          like: plainText(64).optional(),
           /** The text is a cue's words: not all of them have to be met. */
           cue: z.enum(['0', '1']).default('0'),
-          cursor: z.string().max(2000).optional(),
+          cursor: plainText(2000).optional(),
         }),
         response: { 200: soundPageSchema },
       },
     },
-    async ({ query }) => {
-      const scope = await scopeOf(query)
+    async ({ query, person }) => {
+      const scope = await scopeOf(query, person)
       if (query.like !== undefined) {
         const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
         return {
@@ -95,12 +80,12 @@ export const soundRoutes: Routes = (app, services) => {
   app.get(
     '/api/sounds/facets',
     { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } },
-    async ({ query }) => countFacets(db, query.q, await scopeOf(query)),
+    async ({ query, person }) => countFacets(db, query.q, await scopeOf(query, person)),
   )
 
   app.post(
     '/api/sounds/by-ids',
-    { schema: { body: z.object({ ids }), response: { 200: z.array(soundSchema) } } },
+    { schema: { body: z.object({ ids: soundIds }), response: { 200: z.array(soundSchema) } } },
     (request) => soundsByIds(db, request.body.ids),
   )
 
@@ -108,7 +93,7 @@ export const soundRoutes: Routes = (app, services) => {
     '/api/sounds',
     {
       schema: {
-        body: z.object({ ids, edit: soundEditSchema }),
+        body: z.object({ ids: soundIds, edit: soundEditSchema }),
         response: { 200: z.object({ edited: z.int() }) },
       },
     },
@@ -135,7 +120,7 @@ export const soundRoutes: Routes = (app, services) => {
 
   app.put(
     '/api/sounds/:id/events',
-    { schema: { params, body: z.object({ events: eventsSchema.shape.events }), response: done } },
+    { schema: { params, body: z.object({ events: eventsSchema.shape.events }), response: DONE } },
     async (request, reply) => {
       const { length } = await oneSound(request.params.id)
       const { events } = request.body
@@ -176,80 +161,14 @@ export const soundRoutes: Routes = (app, services) => {
   app.get(
     '/api/sounds/:id/prepared',
     { schema: { params, response: { 200: preparationSchema.nullable() } } },
-    (request) => preparationOf(db, person, request.params.id),
+    (request) => preparationOf(db, request.person, request.params.id),
   )
 
   app.put(
     '/api/sounds/:id/prepared',
-    { schema: { params, body: preparationSchema.nullable(), response: done } },
+    { schema: { params, body: preparationSchema.nullable(), response: DONE } },
     async (request, reply) => {
-      await prepare(db, person, request.params.id, request.body)
-      return reply.code(204).send(null)
-    },
-  )
-
-  const place = z.object({ reelId: z.string().max(64).default(''), cueId: z.string().max(64).default('') })
-  app.get(
-    '/api/searches',
-    { schema: { querystring: place, response: { 200: z.array(pastSearchSchema) } } },
-    ({ query }) => pastSearches(db, person, query.reelId, query.cueId),
-  )
-
-  app.post(
-    '/api/searches',
-    { schema: { body: place.extend({ query: z.string().trim().min(1).max(400) }), response: done } },
-    async (request, reply) => {
-      await noteSearch(db, person, request.body, clock())
-      return reply.code(204).send(null)
-    },
-  )
-
-  app.get('/api/kits', { schema: { response: { 200: z.array(kitSchema) } } }, () => listKits(db, person))
-
-  app.post(
-    '/api/kits',
-    {
-      schema: {
-        body: z.object({
-          name: z.string().trim().min(1).max(200),
-          parentId: z.uuid().nullable().default(null),
-        }),
-        response: { 201: kitSchema },
-      },
-    },
-    async (request, reply) =>
-      reply.code(201).send(await makeKit(db, person, request.body.name, request.body.parentId)),
-  )
-
-  app.patch(
-    '/api/kits/:id',
-    { schema: { params: z.object({ id: z.uuid() }), body: kitEditSchema, response: done } },
-    async (request, reply) => {
-      await editKit(db, person, request.params.id, request.body)
-      return reply.code(204).send(null)
-    },
-  )
-
-  app.delete(
-    '/api/kits/:id',
-    { schema: { params: z.object({ id: z.uuid() }), response: done } },
-    async (request, reply) => {
-      await deleteKit(db, person, request.params.id)
-      return reply.code(204).send(null)
-    },
-  )
-
-  app.post(
-    '/api/kits/:id/sounds',
-    {
-      schema: {
-        params: z.object({ id: z.uuid() }),
-        body: z.object({ ids, put: z.boolean() }),
-        response: done,
-      },
-    },
-    async (request, reply) => {
-      await fillKit(db, person, request.params.id, request.body.ids, request.body.put, clock())
+      await prepare(db, request.person, request.params.id, request.body)
       return reply.code(204).send(null)
     },
   )
@@ -260,7 +179,7 @@ export const soundRoutes: Routes = (app, services) => {
     return sound
   }
 
-  async function scopeOf(query: z.infer<typeof scopeQuery>): Promise<SearchScope> {
+  async function scopeOf(query: z.infer<typeof scopeQuery>, person: string): Promise<SearchScope> {
     const all = await shelvesSeen(db, person)
     const wanted = query.shelves === undefined ? null : new Set(query.shelves.split(','))
     const shelves = all

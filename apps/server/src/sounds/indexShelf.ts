@@ -1,3 +1,4 @@
+import type { JobResult } from '@yodel/core'
 import { createHash } from 'node:crypto'
 import { stat } from 'node:fs/promises'
 import path from 'node:path'
@@ -12,15 +13,8 @@ import { fingerprintOf, readTags } from './readTags.js'
 import { refreshCells } from './similarSounds.js'
 import { writeSounds, writtenSounds, type WrittenSound } from './soundRows.js'
 
-/** What one run over a shelf found. */
-export interface IndexCounts extends Record<string, unknown> {
-  fresh: number
-  changed: number
-  moved: number
-  same: number
-  gone: number
-  problems: number
-}
+/** What an index run found, by kind. */
+export type IndexCounts = JobResult<'index'>
 
 /** What the index works with. */
 export interface IndexDeps extends HearingDeps {

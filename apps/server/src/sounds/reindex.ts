@@ -2,8 +2,8 @@ import type { DataSource } from 'typeorm'
 import { ShelfEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import type { JobQueue } from '../jobs/JobQueue.js'
-import type { Services } from '../services.js'
 import { HEARD_VERSION } from './hearShelf.js'
+import type { ShelfWatcher } from './ShelfWatcher.js'
 
 /** Starts indexing a shelf and returns the job; while that is under way or paused already, its job goes on and is the answer. @throws AppError `NOT_FOUND` */
 export async function reindex(
@@ -22,7 +22,11 @@ export async function reindex(
 }
 
 /** On a start: watches all shelves, and listens to what an older version of Yodel has not heard. */
-export async function wakeShelves(services: Pick<Services, 'db' | 'jobs' | 'watcher'>): Promise<void> {
+export async function wakeShelves(services: {
+  db: DataSource
+  jobs: JobQueue
+  watcher: ShelfWatcher
+}): Promise<void> {
   const stale = (await services.db.query(
     'SELECT DISTINCT shelf_id AS id FROM sound WHERE measured < $1 AND NOT missing',
     [HEARD_VERSION],

@@ -1,7 +1,16 @@
 import { rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { MessageChannel } from 'node:worker_threads'
-import { frames, nameByRule, frameToSample, partsOfMedia, planReel, rateOf, reelOf } from '@yodel/core'
+import {
+  frames,
+  nameByRule,
+  frameToSample,
+  partsOfMedia,
+  planReel,
+  rateOf,
+  reelOf,
+  type JobResult,
+} from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../errors.js'
@@ -25,7 +34,7 @@ export async function bounceReel(
   deps: { db: DataSource; media: MediaStore; pool: Piscina<BounceOrder, BounceReport>; clock: () => Date },
   reelId: string,
   context: JobContext,
-): Promise<Record<string, unknown>> {
+): Promise<JobResult<'bounce'>> {
   const doc = await loadDocument(deps.db, reelId)
   const reel = reelOf(doc)
   const rate = rateOf(doc)

@@ -1,10 +1,10 @@
 import { Bus } from '../treatment/bus.js'
 import { Chain } from '../treatment/Chain.js'
 import type { RoomPort } from '../treatment/rooms.js'
-import { panGains } from './levels.js'
-import type { PlanStrip } from './plan.js'
+import { panGains } from '../signal/levels.js'
+import type { PlanStrip } from './renderPlan.js'
 import { rideLevel, ridePan, type MovingGains } from './ride.js'
-import { MIX_BLOCK, type SoundPort } from './soundPort.js'
+import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 import { VoicePlayer } from './VoicePlayer.js'
 
 const gains = (): MovingGains => [

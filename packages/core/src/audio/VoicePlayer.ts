@@ -1,8 +1,8 @@
 import type { Bus } from '../treatment/bus.js'
 import { BentReader } from './bentReader.js'
-import { fadeGain } from './levels.js'
-import type { PlanVoice } from './plan.js'
-import { MIX_BLOCK, type SoundPort } from './soundPort.js'
+import { fadeGain } from '../signal/levels.js'
+import type { PlanVoice } from './renderPlan.js'
+import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 
 /** Plays the voices of one strip, each with its own gain and fades; nothing is allocated while it plays but for lists that grow to the most voices at once. */
 export class VoicePlayer {

@@ -1,6 +1,7 @@
-import type { PlanVoice } from './plan.js'
-import { cutoffOf, reachOf, sourceSpan, valueBetween, type Played } from './played.js'
-import { MIX_BLOCK, type SoundPort } from './soundPort.js'
+import type { PlanVoice } from './renderPlan.js'
+import { cutoffOf, reachOf, sourceSpan, valueBetween } from './played.js'
+import { type Played } from './renderPlan.js'
+import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 
 /** Reads voices that are played faster, slower, backwards, or with their sides changed. */
 export class BentReader {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { dbFromGain, fadeGain, gainFromDb, panGains } from './levels.js'
+import { dbFromGain, fadeGain, gainFromDb, panGains } from '../signal/levels.js'
 import { Mixer } from './mixer.js'
-import type { SoundPort } from './soundPort.js'
-import { planOfVoices, type PlanVoice } from './plan.js'
+import type { SoundPort } from '../signal/soundPort.js'
+import { planOfVoices, type PlanVoice } from './renderPlan.js'
 import { Varispeed } from './varispeed.js'
 
 const voice = (fields: Partial<PlanVoice>): PlanVoice => ({

@@ -1,9 +1,9 @@
-import { CATEGORIES, type Category } from '../spotting/categories.js'
+import { CATEGORIES, type Category } from '../reel/categories.js'
 import { Bus } from '../treatment/bus.js'
 import { Chain } from '../treatment/Chain.js'
 import { foldedRoom, type RoomPort } from '../treatment/rooms.js'
-import type { RenderPlan } from './plan.js'
-import { MIX_BLOCK, type SoundPort } from './soundPort.js'
+import type { RenderPlan } from './renderPlan.js'
+import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 import { Strip } from './Strip.js'
 
 /** Told what the mix is made of, block by block: `part` is a category for its stem, or the whole. The arrays hold it up to `count` until the next call. */

@@ -1,70 +1,11 @@
 import { clipsByTrack, rideOf, soundingInserts, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { stemPlace, WHOLE, type Insert } from '../reel/inserts.js'
-import type { Clip, FadeShape, RidePoint, Track } from '../reel/records.js'
-import { CATEGORIES, type Category } from '../spotting/categories.js'
-import { gainFromDb } from './levels.js'
-import { mediaOf, playedOf, type Played } from './played.js'
+import type { Clip, RidePoint, Track } from '../reel/records.js'
+import { CATEGORIES } from '../reel/categories.js'
+import { gainFromDb } from '../signal/levels.js'
+import { mediaOf, playedOf } from './played.js'
+import { type PlanStrip, type PlanVoice, type RenderPlan } from './renderPlan.js'
 import type { Ride } from './ride.js'
-
-/** One sounding thing of a render plan; positions and lengths in samples at 48 kHz. */
-export interface PlanVoice {
-  readonly mediaId: string
-  /** `[start, end)` in the reel. */
-  readonly start: number
-  readonly end: number
-  /** Sample of the recording that sounds at `start`. */
-  readonly offset: number
-  /** Linear. */
-  readonly gain: number
-  readonly fadeIn: number
-  readonly fadeOut: number
-  readonly fadeInShape: FadeShape
-  readonly fadeOutShape: FadeShape
-  /** Absent when the recording is played straight on. */
-  readonly played?: Played
-}
-
-/** What sounds on one track: voices by start, their treatment, then level and place. */
-export interface PlanStrip {
-  /** The same for the same track in the next plan, so that its treatment goes on sounding. */
-  readonly key: string
-  readonly voices: readonly PlanVoice[]
-  /** In their order; without those that are passed by. */
-  readonly inserts: readonly Insert[]
-  /** Linear. */
-  readonly level: number
-  /** -1 to 1. */
-  readonly pan: number
-  /** Ride of the level, in dB on top of it. */
-  readonly levelRide?: Ride
-  /** Ride of the place, instead of the pan. */
-  readonly panRide?: Ride
-  /** The part of the mix it belongs to; null for what is heard beside the mix. */
-  readonly stem: Category | null
-  /** All that sounds on it is summed to mono before its treatment. */
-  readonly mono: boolean
-}
-
-/** What is to be heard. A plain value that crosses threads. */
-export interface RenderPlan {
-  readonly strips: readonly PlanStrip[]
-  /** Treatment of the stems that have any. */
-  readonly stems: Readonly<Partial<Record<Category, readonly Insert[]>>>
-  readonly whole: readonly Insert[]
-  /** Linear; what all that is heard is multiplied by at the very end, such as to compare at equal loudness. */
-  readonly gain: number
-}
-
-/** Nothing to be heard. */
-export const EMPTY_PLAN: RenderPlan = { strips: [], stems: {}, whole: [], gain: 1 }
-
-/** A plan of voices by themselves, in the order of their starts, at full level in the middle. */
-export function planOfVoices(voices: readonly PlanVoice[], strip: Partial<PlanStrip> = {}): RenderPlan {
-  return {
-    ...EMPTY_PLAN,
-    strips: [{ key: 'voices', voices, inserts: [], level: 1, pan: 0, stem: null, mono: false, ...strip }],
-  }
-}
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
 export interface PlanExtras {

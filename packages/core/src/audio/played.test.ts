@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { fileSpan, prepareSound, UNPREPARED } from '../sounds/prepared.js'
 import { Mixer } from './mixer.js'
-import type { SoundPort } from './soundPort.js'
-import { EMPTY_PLAN, planOfVoices, type PlanVoice } from './plan.js'
-import type { Played } from './played.js'
+import type { SoundPort } from '../signal/soundPort.js'
+import { EMPTY_PLAN, planOfVoices, type PlanVoice } from './renderPlan.js'
+import type { Played } from './renderPlan.js'
 
 const LENGTH = 4800
 const tone = (frequency: number, length = LENGTH): Float32Array =>

@@ -1,17 +1,6 @@
 import type { Clip } from '../reel/records.js'
 import { kaiserSinc } from './kaiser.js'
-import type { PlanVoice } from './plan.js'
-
-/** How a recording is played when it is not played straight on. */
-export interface Played {
-  /** Samples of the recording that pass in one sample of the reel: 2 is twice as fast and an octave higher. */
-  readonly speed: number
-  readonly reverse: boolean
-  /** Left and right as they are, the other way round, or both the sum of both (each at half). */
-  readonly sides: Clip['sides']
-  /** Length of the recording as it is played, in samples of the reel. */
-  readonly recorded: number
-}
+import type { Played, PlanVoice } from './renderPlan.js'
 
 /** Samples on either side of a place that interpolation at a speed reads. */
 export function reachOf(speed: number): number {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, expect, it } from 'vitest'
 import { Mixer } from './mixer.js'
-import { planOfVoices } from './plan.js'
+import { planOfVoices } from './renderPlan.js'
 
 const RATE = 48_000
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-sox-'))

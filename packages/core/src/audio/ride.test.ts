@@ -16,11 +16,12 @@ import { apply } from '../reel/change.js'
 import { rideOf, type ReelDocument } from '../reel/document.js'
 import { testReel } from '../test/testReel.js'
 import { addTrack } from '../edits/placeSound.js'
-import { gainFromDb } from './levels.js'
+import { gainFromDb } from '../signal/levels.js'
 import { Mixer } from './mixer.js'
-import { planOfVoices, ridesOf, type PlanStrip } from './plan.js'
+import { ridesOf } from './plan.js'
+import { planOfVoices, type PlanStrip } from './renderPlan.js'
 import { rideValue } from './ride.js'
-import type { SoundPort } from './soundPort.js'
+import type { SoundPort } from '../signal/soundPort.js'
 
 const LENGTH = 9000
 const ones = new Float32Array(LENGTH).fill(1)

@@ -1,5 +1,5 @@
 import type { RideBend } from '../reel/records.js'
-import { gainFromDb, panGains } from './levels.js'
+import { gainFromDb, panGains } from '../signal/levels.js'
 
 /** A ride ready to be played: times (samples from the reel's first frame, rising) and values (dB, or -1 to 1). */
 export interface Ride {

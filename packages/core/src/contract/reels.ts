@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { plainText } from './text.js'
+import { plainText } from '../reel/text.js'
 import { recordSchema, reelSchema } from '../reel/records.js'
 
 /** A change as it crosses the wire. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { plainText } from './text.js'
+import { plainText } from '../reel/text.js'
 import { SPEEDS } from '../reel/records.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { plainText } from './text.js'
+import { plainText } from '../reel/text.js'
 import { recordSchema } from '../reel/records.js'
-import { CATEGORIES } from '../spotting/categories.js'
+import { CATEGORIES } from '../reel/categories.js'
 
 /** What the server heard and saw in a picture. Samples and frames count from the picture's own first frame. */
 export const analysisSchema = z.object({

@@ -2,8 +2,8 @@ import { ok, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { clipsOnTrack, insertsOn, shortlistOf, type ReelDocument } from '../reel/document.js'
 import type { Clip, Note, ReelRecord } from '../reel/records.js'
-import { cueCode } from '../spotting/numbering.js'
-import { EFFECT_NAMES } from '../treatment/presets.js'
+import { cueCode } from '../reel/numbering.js'
+import { EFFECT_NAMES } from '../reel/inserts.js'
 
 /**
  * Deletes cues, clips, tracks, notes, points of rides, pieces of treatment and candidates by id; unknown ids are passed over.

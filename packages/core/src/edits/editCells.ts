@@ -3,7 +3,7 @@ import type { Change } from '../reel/change.js'
 import { rateOf, reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { cueField } from '../spotting/cueFields.js'
-import { cueCode } from '../spotting/numbering.js'
+import { cueCode } from '../reel/numbering.js'
 import { editCues, type CueEdit } from './editRecords.js'
 
 /** A cell of the spotting list with the text that it shall hold. */

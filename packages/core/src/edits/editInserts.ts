@@ -3,7 +3,8 @@ import { ok, refuse, type Result } from '../errors.js'
 import { sameRecord, type Change } from '../reel/change.js'
 import { insertsOn, type ReelDocument } from '../reel/document.js'
 import { insertSchema, STEM_PLACES, WHOLE, type Effect, type Insert } from '../reel/inserts.js'
-import { EFFECT_NAMES, PRESETS } from '../treatment/presets.js'
+import { EFFECT_NAMES } from '../reel/inserts.js'
+import { PRESETS } from '../treatment/presets.js'
 
 /** Words for a place of treatment: the track's name, a category's stem, or the whole. */
 export function placeName(doc: Pick<ReelDocument, 'track'>, place: string): string {

@@ -4,8 +4,8 @@ import type { ReelDocument } from '../reel/document.js'
 import { checkCue } from '../reel/invariants.js'
 import type { Cue, Track } from '../reel/records.js'
 import { withFields, type CueFields } from '../reel/withTimes.js'
-import type { Category } from '../spotting/categories.js'
-import { cueCode, nextNumber } from '../spotting/numbering.js'
+import type { Category } from '../reel/categories.js'
+import { cueCode, nextNumber } from '../reel/numbering.js'
 
 /** Fields of one cue to be set. */
 export interface CueEdit {

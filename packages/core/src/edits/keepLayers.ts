@@ -2,7 +2,7 @@ import { refuse, type Result } from '../errors.js'
 import { chain, type Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
-import type { Category } from '../spotting/categories.js'
+import type { Category } from '../reel/categories.js'
 import { placeSound } from './placeSound.js'
 import { shapeClips } from './shapeClips.js'
 

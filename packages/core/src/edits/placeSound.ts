@@ -6,7 +6,7 @@ import { checkClip, findCollision } from '../reel/invariants.js'
 import type { Clip, Track } from '../reel/records.js'
 import { marked } from '../reel/withTimes.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
-import { CATEGORIES, CATEGORY_NAMES, type Category } from '../spotting/categories.js'
+import { CATEGORIES, CATEGORY_NAMES, type Category } from '../reel/categories.js'
 import { frameToSample } from '../time/convert.js'
 import { frames } from '../time/units.js'
 

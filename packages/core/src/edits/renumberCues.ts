@@ -2,7 +2,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import type { Change } from '../reel/change.js'
 import { cuesInOrder, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
-import { CATEGORIES, type Category } from '../spotting/categories.js'
+import { CATEGORIES, type Category } from '../reel/categories.js'
 
 /**
  * Gives the cues of categories new numbers in the order of time. Numbers are otherwise never changed,

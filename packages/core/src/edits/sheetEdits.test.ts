@@ -5,7 +5,7 @@ import { currentCut, reelOf, tracksInOrder, type ReelDocument } from '../reel/do
 import { checkChange } from '../reel/invariants.js'
 import { talksOf } from '../spotting/notes.js'
 import { testReel } from '../test/testReel.js'
-import { nameByRule } from '../turnover/fileName.js'
+import { nameByRule } from '../turnover/nameFiles.js'
 import { deleteRecords } from './deleteRecords.js'
 import { editCells, replaceText } from './editCells.js'
 import { addCut, editCut, removeCut, showCut } from './editCuts.js'

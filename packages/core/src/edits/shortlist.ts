@@ -4,7 +4,7 @@ import type { Change } from '../reel/change.js'
 import { shortlistOf, type ReelDocument } from '../reel/document.js'
 import type { Candidate } from '../reel/records.js'
 import { samples, type Samples } from '../time/units.js'
-import { cueCode } from '../spotting/numbering.js'
+import { cueCode } from '../reel/numbering.js'
 
 const samplesOrNull = (value: number | null): Samples | null => (value === null ? null : samples(value))
 

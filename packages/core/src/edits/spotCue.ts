@@ -4,8 +4,8 @@ import type { ReelDocument } from '../reel/document.js'
 import { checkCue } from '../reel/invariants.js'
 import type { Cue } from '../reel/records.js'
 import { blankCue } from '../spotting/blankCue.js'
-import type { Category } from '../spotting/categories.js'
-import { cueCode, nextNumber } from '../spotting/numbering.js'
+import type { Category } from '../reel/categories.js'
+import { cueCode, nextNumber } from '../reel/numbering.js'
 
 /**
  * Drops a cue with the next number of its category.

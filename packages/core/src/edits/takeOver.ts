@@ -3,7 +3,7 @@ import type { Change } from '../reel/change.js'
 import type { ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import type { ComparedCue } from '../spotting/compareSheets.js'
-import { cueCode, nextNumber } from '../spotting/numbering.js'
+import { cueCode, nextNumber } from '../reel/numbering.js'
 import { editCues, type CueEdit } from './editRecords.js'
 
 /**

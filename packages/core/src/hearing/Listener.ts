@@ -1,7 +1,7 @@
 import type { SoundEvent } from '../contract/sounds.js'
 import { findEvents } from './events.js'
 import { LoudnessMeter } from './loudness.js'
-import { firstOnset } from './onset.js'
+import { firstOnset } from './firstOnset.js'
 import { OUTLINE_STEP, OutlineCollector } from './outline.js'
 import { mapped, SpectrumMeter } from './spectrum.js'
 import { TruePeakMeter } from './truePeak.js'

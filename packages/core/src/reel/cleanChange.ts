@@ -1,4 +1,4 @@
-import { isPlain, plain } from '../contract/text.js'
+import { isPlain, plain } from './text.js'
 import type { Change } from './change.js'
 import type { ReelRecord } from './records.js'
 

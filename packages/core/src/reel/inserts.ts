@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { plainText } from '../contract/text.js'
-import { CATEGORIES, type Category } from '../spotting/categories.js'
+import { plainText } from './text.js'
+import { CATEGORIES, type Category } from './categories.js'
 
 /** Rooms that a reverb can set a sound in; see treatment/rooms.ts. */
 export const ROOMS = ['cabin', 'tiles', 'parlour', 'corridor', 'stairs', 'hall', 'nave', 'valley'] as const
@@ -99,3 +99,12 @@ export const WHOLE = 'whole'
 export const stemPlace = (category: Category): string => `stem:${category}`
 /** The places of all stems. */
 export const STEM_PLACES: readonly string[] = CATEGORIES.map(stemPlace)
+
+/** Names of the kinds of treatment. */
+export const EFFECT_NAMES: Readonly<Record<Effect, string>> = {
+  equaliser: 'Equaliser',
+  compressor: 'Compressor',
+  limiter: 'Limiter',
+  reverb: 'Room',
+  delay: 'Repeats',
+}

@@ -1,9 +1,8 @@
 import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import { sameRecord, type Change } from './change.js'
 import { clipsByTrack, clipsOnTrack, insertsOn, shortlistOf, type ReelDocument } from './document.js'
-import { STEM_PLACES, WHOLE } from './inserts.js'
+import { EFFECT_NAMES, STEM_PLACES, WHOLE } from './inserts.js'
 import type { Clip, Cue, Note, ReelRecord, RidePoint } from './records.js'
-import { EFFECT_NAMES } from '../treatment/presets.js'
 
 /** Says why a cue's frames make no sense, or null. */
 export function checkCue(cue: Cue): Refusal | null {

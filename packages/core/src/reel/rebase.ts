@@ -1,5 +1,5 @@
 import { ok, refuse, type Result } from '../errors.js'
-import { cueCode, nextNumber } from '../spotting/numbering.js'
+import { cueCode, nextNumber } from './numbering.js'
 import { apply, isEmpty, sameRecord, type Change } from './change.js'
 import type { ReelDocument } from './document.js'
 import { checkChange } from './invariants.js'

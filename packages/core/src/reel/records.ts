@@ -1,9 +1,9 @@
 import { z } from 'zod'
-import { plainText } from '../contract/text.js'
+import { plainText } from './text.js'
 import type { Frames, Samples } from '../time/units.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
-import { CATEGORIES } from '../spotting/categories.js'
+import { CATEGORIES } from './categories.js'
 
 const id = plainText(64).min(1)
 const words = plainText(2000)

@@ -1,4 +1,4 @@
-import type { Category } from '../spotting/categories.js'
+import type { Category } from '../reel/categories.js'
 
 // Words and category codes that recordings are filed under (common practice, from memory); the first that fits decides.
 const WORDS: readonly (readonly [Category, RegExp])[] = [

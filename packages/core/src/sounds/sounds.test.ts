@@ -1,7 +1,7 @@
 import { guessCategory } from './guessCategory.js'
 import { describe, expect, it } from 'vitest'
 import { PeakCollector, peakWithin } from '../audio/peaks.js'
-import { firstOnset } from '../hearing/onset.js'
+import { firstOnset } from '../hearing/firstOnset.js'
 import { OutlineCollector } from '../hearing/outline.js'
 import { matchGain } from './matchGain.js'
 

@@ -1,6 +1,6 @@
 import type { Cue } from '../reel/records.js'
 import { frames } from '../time/units.js'
-import type { Category } from './categories.js'
+import type { Category } from '../reel/categories.js'
 
 /** A cue about which nothing is known but its category and its frames. */
 export function blankCue(at: {

@@ -6,7 +6,7 @@ import { apply } from '../reel/change.js'
 import { cuesInOrder, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { testReel } from '../test/testReel.js'
-import type { Category } from './categories.js'
+import type { Category } from '../reel/categories.js'
 import { compareSheets, differenceOf, type ComparedCue } from './compareSheets.js'
 import { likeness } from './likeness.js'
 

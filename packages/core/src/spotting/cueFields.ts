@@ -5,9 +5,9 @@ import { readEntry } from '../time/entry.js'
 import type { FrameRate } from '../time/rates.js'
 import { formatLength, formatTimecode } from '../time/timecode.js'
 import { frames } from '../time/units.js'
-import { CATEGORIES, CATEGORY_NAMES, type Category } from './categories.js'
+import { CATEGORIES, CATEGORY_NAMES, type Category } from '../reel/categories.js'
 import { coverageOf } from './coverage.js'
-import { cueCode } from './numbering.js'
+import { cueCode } from '../reel/numbering.js'
 
 /** How lists and screens name the states. */
 export const STATE_NAMES: Readonly<Record<CueState, string>> = {

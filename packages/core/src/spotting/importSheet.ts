@@ -4,9 +4,9 @@ import type { Cue } from '../reel/records.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import { formatTimecode, parseTimecode } from '../time/timecode.js'
 import { blankCue } from './blankCue.js'
-import { CATEGORIES, type Category } from './categories.js'
+import { CATEGORIES, type Category } from '../reel/categories.js'
 import { CUE_FIELDS, cueField } from './cueFields.js'
-import { cueCode, nextNumber } from './numbering.js'
+import { cueCode, nextNumber } from '../reel/numbering.js'
 
 /** A sheet as it was typed elsewhere: headings and lines of text. */
 export interface SheetTable {

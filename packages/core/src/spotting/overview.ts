@@ -1,7 +1,7 @@
 import { reelOf, rateOf, type ReelDocument } from '../reel/document.js'
 import type { CueState } from '../reel/records.js'
 import { sampleToFrame } from '../time/convert.js'
-import type { Category } from './categories.js'
+import type { Category } from '../reel/categories.js'
 import { gapsBetween, mergeSpans, type Span } from './spans.js'
 
 /** A stretch of the overview: how many cues of each category begin in it, and how far they are. */

@@ -1,4 +1,4 @@
-import { dbFromGain, gainFromDb } from '../audio/levels.js'
+import { dbFromGain, gainFromDb } from '../signal/levels.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
 

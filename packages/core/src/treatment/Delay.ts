@@ -1,5 +1,5 @@
 import type { Settings } from '../reel/inserts.js'
-import { gainFromDb } from '../audio/levels.js'
+import { gainFromDb } from '../signal/levels.js'
 import type { Bus, Processor } from './bus.js'
 
 const SIZE = 131_072

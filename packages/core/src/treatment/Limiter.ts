@@ -1,4 +1,4 @@
-import { MIX_BLOCK } from '../audio/soundPort.js'
+import { MIX_BLOCK } from '../signal/soundPort.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
 

@@ -1,4 +1,4 @@
-import { gainFromDb } from '../audio/levels.js'
+import { gainFromDb } from '../signal/levels.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
 import { Convolver } from './convolver.js'

@@ -1,4 +1,4 @@
-import { MIX_BLOCK } from '../audio/soundPort.js'
+import { MIX_BLOCK } from '../signal/soundPort.js'
 
 /**
  * What runs through a chain of treatment: mono sound and stereo sound side by side, so that each keeps its own law of panning.

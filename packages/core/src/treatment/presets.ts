@@ -1,14 +1,5 @@
 import type { Effect, Settings } from '../reel/inserts.js'
 
-/** Names of the kinds of treatment. */
-export const EFFECT_NAMES: Readonly<Record<Effect, string>> = {
-  equaliser: 'Equaliser',
-  compressor: 'Compressor',
-  limiter: 'Limiter',
-  reverb: 'Room',
-  delay: 'Repeats',
-}
-
 const FLAT: Settings<'equaliser'> = {
   highPass: 0,
   lowHz: 120,

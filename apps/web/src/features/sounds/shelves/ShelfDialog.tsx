@@ -4,7 +4,7 @@ import { Button } from '../../../ui/Button.js'
 import { Overlay } from '../../../ui/Overlay.js'
 import { TextField } from '../../../ui/TextField.js'
 import { isUnderWay } from '../../../session/useJob.js'
-import { ShelfJob } from './Shelves.js'
+import { ShelfJob } from './ShelfJob.js'
 
 const COUNTS = [
   ['fresh', 'new'],

@@ -1,13 +1,13 @@
-import type { Job, Shelf } from '@yodel/core'
+import type { Shelf } from '@yodel/core'
 import { memo, useCallback, useEffect, useRef, useState } from 'react'
 import { api } from '../../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../../document/store.js'
 import { isUnderWay, useJob } from '../../../session/useJob.js'
 import { Button } from '../../../ui/Button.js'
-import { JobLine } from '../../../ui/JobLine.js'
 import { searchActions } from '../../../document/searchSlice.js'
 import { FolderChooser } from './FolderChooser.js'
 import { ShelfDialog } from './ShelfDialog.js'
+import { ShelfJob } from './ShelfJob.js'
 
 const LOOK_MS = 2500
 
@@ -87,19 +87,5 @@ function ShelfLine({ shelf }: { shelf: Shelf }) {
       {job?.state === 'failed' && <p className="px-1 text-gate">{job.message}</p>}
       {open && <ShelfDialog shelf={shelf} job={job} onClose={() => setOpen(false)} />}
     </div>
-  )
-}
-
-/** Progress of indexing, which can be paused, go on, and be cancelled. */
-export function ShelfJob({ shelf, job }: { shelf: Shelf; job: Job }) {
-  const [cancel] = api.useCancelJobMutation()
-  const [pause] = api.usePauseJobMutation()
-  return (
-    <JobLine
-      job={job}
-      what={`Indexing ${shelf.name}`}
-      onCancel={() => void cancel(job.id)}
-      onPause={(paused) => void pause({ id: job.id, pause: paused })}
-    />
   )
 }

@@ -1,4 +1,4 @@
-import type { ReelDocument } from '../reel/document.js'
+import type { ReelDocument } from './document.js'
 import type { Category } from './categories.js'
 
 /** The next free number of a category: one above the highest ever in the sheet, so numbers stay stable. */

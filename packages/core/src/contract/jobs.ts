@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { plainText } from '../reel/text.js'
+
+/** Where jobs wait for each other: each lane has its own workers, so that hours of listening never hold up a bounce. */
+export const JOB_LANES = ['turnover', 'pictures', 'listening'] as const
+/** One of the lanes. */
+export type JobLane = (typeof JOB_LANES)[number]
+
+const id = plainText(64).min(1)
+
+/** Every kind of long work: in which lane it waits, what it is given, what it leaves. */
+export const JOB_KINDS = {
+  /** Makes a movie's frames quick to reach, its strip, its guide and what is seen and heard in it. */
+  picture: { lane: 'pictures', payload: z.object({ id }), result: z.null() },
+  /** Looks through the folder of a shelf and listens to what is new; the result counts what it found. */
+  index: {
+    lane: 'listening',
+    payload: z.object({ shelfId: id }),
+    result: z.object({
+      fresh: z.int(),
+      changed: z.int(),
+      moved: z.int(),
+      same: z.int(),
+      gone: z.int(),
+      problems: z.int(),
+    }),
+  },
+  /** Bounces the mix of a reel: its highest sample in dBFS, how many had to be held at full scale, its file's name. */
+  bounce: {
+    lane: 'turnover',
+    payload: z.object({ reelId: id }),
+    result: z.object({ peak: z.number(), overs: z.int(), misses: z.int(), name: z.string() }),
+  },
+} as const satisfies Record<string, { lane: JobLane; payload: z.ZodType; result: z.ZodType }>
+
+/** A kind of long work. */
+export type JobKind = keyof typeof JOB_KINDS
+/** What a kind of work is given. */
+export type JobPayload<Kind extends JobKind> = z.infer<(typeof JOB_KINDS)[Kind]['payload']>
+/** What a kind of work leaves. */
+export type JobResult<Kind extends JobKind> = z.infer<(typeof JOB_KINDS)[Kind]['result']>
+
+/** Says whether a word names a kind of work. */
+export const isJobKind = (kind: string): kind is JobKind => Object.hasOwn(JOB_KINDS, kind)
