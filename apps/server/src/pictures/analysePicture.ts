@@ -1,6 +1,7 @@
 import { readFile, rename, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import {
+  samplesIn,
   analysisSchema,
   findTwoPop,
   FRAME_RATES,
@@ -21,7 +22,7 @@ import { guideSource } from './guideSource.js'
 const TIMEOUT_MS = 60 * 60 * 1000
 const ANALYSIS = 'analysis.json'
 /** The 2-pop is looked for in the first minute of a picture. */
-const LEADER_SAMPLES = 60 * 48_000
+const LEADER_SAMPLES = samplesIn(60)
 
 /** What analysing needs. */
 export interface AnalysisDeps {

@@ -1,4 +1,5 @@
 import {
+  SAMPLE_RATE,
   classesWithin,
   pairToken,
   parseQuery,
@@ -208,8 +209,8 @@ function residualConditions(
   const conditions: string[] = []
   const parameter = (value: unknown): string => `$${parameters.push(value) + 2}`
   const [least, most] = filters.length ?? [null, null]
-  if (least !== null) conditions.push(`s.length >= ${parameter(least * 48_000)}`)
-  if (most !== null) conditions.push(`s.length < ${parameter(most * 48_000)}`)
+  if (least !== null) conditions.push(`s.length >= ${parameter(least * SAMPLE_RATE)}`)
+  if (most !== null) conditions.push(`s.length < ${parameter(most * SAMPLE_RATE)}`)
   if (filters.addedDays !== undefined)
     conditions.push(`s.added >= ${parameter(new Date(scope.now.getTime() - filters.addedDays * 86_400_000))}`)
   if (filters.used === 'recent') conditions.push(`s.id IN (${USED_LATELY})`)

@@ -1,3 +1,4 @@
+import { secondsOf } from '@yodel/core'
 import path from 'node:path'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
@@ -80,7 +81,7 @@ export async function hearShelf(
             finished.push({ row: { ...row, missing: true, fingerprint: '' }, likeness: [] })
           }
           done++
-          const speed = Math.round(samples / 48_000 / Math.max(0.001, (Date.now() - began) / 1000))
+          const speed = Math.round(secondsOf(samples) / Math.max(0.001, (Date.now() - began) / 1000))
           context.progress(
             part(done / Math.max(1, all)),
             `Heard ${done.toLocaleString('en')} of ${all.toLocaleString('en')}, ${speed} times as fast as they play`,
@@ -135,7 +136,7 @@ async function hearSound(deps: HearingDeps, file: string, row: WrittenSound, sig
   }
 }
 
-const seconds = (samples: number): string => `${(samples / 48_000).toFixed(1)} s`
+const seconds = (samples: number): string => `${secondsOf(samples).toFixed(1)} s`
 
 /** Listens to one sound at once, ahead of the job, because somebody wants to use it. */
 export async function hearNow(deps: HearingDeps, id: string): Promise<void> {

@@ -1,5 +1,6 @@
 import { closeSync, openSync, readSync, statSync } from 'node:fs'
 import {
+  SAMPLE_RATE,
   Listener,
   PeakCollector,
   unpackSamples,
@@ -73,4 +74,4 @@ function readPlainWav(file: string, take: (block: Float32Array) => void): boolea
   }
 }
 
-const isPlain = (layout: WavLayout): boolean => layout.sampleRate === 48_000 && layout.channels <= 2
+const isPlain = (layout: WavLayout): boolean => layout.sampleRate === SAMPLE_RATE && layout.channels <= 2

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { open } from 'node:fs/promises'
 import path from 'node:path'
-import { ixmlBytes, readBext, readFileName, splitName, wavLayout } from '@yodel/core'
+import { SAMPLE_RATE, ixmlBytes, readBext, readFileName, splitName, wavLayout } from '@yodel/core'
 import { parseBuffer, parseFile, type IAudioMetadata } from 'music-metadata'
 import type { SoundRow } from '../db/entities.js'
 
@@ -73,7 +73,7 @@ export async function readTags(
     content: createHash('sha256').update(`${file.size}:`).update(head).digest('hex').slice(0, 32),
     size: file.size,
     channels: wav?.channels ?? format?.numberOfChannels ?? 2,
-    sampleRate: sampleRate > 0 ? sampleRate : 48_000,
+    sampleRate: sampleRate > 0 ? sampleRate : SAMPLE_RATE,
     bits: wav?.bits ?? format?.bitsPerSample ?? null,
     codec: (wav
       ? wav.float
@@ -81,7 +81,7 @@ export async function readTags(
         : 'PCM'
       : (format?.codec ?? format?.container ?? path.extname(file.path).slice(1))
     ).toString(),
-    length: Math.max(0, Math.floor(time * 48_000)),
+    length: Math.max(0, Math.floor(time * SAMPLE_RATE)),
   }
 }
 

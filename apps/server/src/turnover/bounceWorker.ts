@@ -1,5 +1,7 @@
 import { closeSync, openSync, readSync, writeSync } from 'node:fs'
 import {
+  SAMPLE_RATE,
+  samplesIn,
   Mixer,
   packStereo24,
   PCM_CHUNK,
@@ -35,7 +37,7 @@ export interface BounceReport {
   readonly misses: number
 }
 
-const BLOCK = 48_000
+const BLOCK = samplesIn(1)
 
 /** Renders a plan into a 24-bit 48 kHz stereo WAV with the mixer that also plays in the browser. */
 export default function bounce(order: BounceOrder): BounceReport {
@@ -54,7 +56,7 @@ export default function bounce(order: BounceOrder): BounceReport {
   let overs = 0
   let peak = 0
   try {
-    writeSync(out, wavHeader({ channels: 2, sampleRate: 48_000, bits: 24, length, bext: order.bext }))
+    writeSync(out, wavHeader({ channels: 2, sampleRate: SAMPLE_RATE, bits: 24, length, bext: order.bext }))
     mixer.seek(order.from)
     for (let done = 0; done < length; done += BLOCK) {
       const count = Math.min(BLOCK, length - done)

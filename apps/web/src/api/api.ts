@@ -205,7 +205,7 @@ export const api = createApi({
       query: ({ reelId, watch }) => ({ url: `/reels/${reelId}/watched`, method: 'POST', body: watch }),
       onQueryStarted: async ({ reelId }, { dispatch, queryFulfilled }) => {
         const answer = await queryFulfilled.catch(() => null)
-        if (answer) dispatch(api.util.upsertQueryData('watched', reelId, answer.data))
+        if (answer) void dispatch(api.util.upsertQueryData('watched', reelId, answer.data))
       },
     }),
     readSheet: build.mutation<IncomingSheet, { reelId: string; file: File }>({

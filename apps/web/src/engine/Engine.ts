@@ -1,4 +1,4 @@
-import { EMPTY_PLAN, type RenderPlan } from '@yodel/core'
+import { SAMPLE_RATE, EMPTY_PLAN, type RenderPlan } from '@yodel/core'
 import type { FromFeeder, FromWorklet, Loop, MixLevels, ToFeeder, ToWorklet } from './messages.js'
 import workletUrl from './mixer.worklet.ts?worker&url'
 import { planNews } from './planNews.js'
@@ -10,8 +10,6 @@ export interface Meter {
   /** Blocks for which a sound was not there in time, since playing started. */
   readonly misses: number
 }
-
-const SAMPLE_RATE = 48_000
 
 let shared: Promise<AudioContext> | null = null
 

@@ -1,4 +1,4 @@
-import { EMPTY_PLAN, foldedRoom, PCM_CHUNK, type RenderPlan, type Room } from '@yodel/core'
+import { samplesIn, EMPTY_PLAN, foldedRoom, PCM_CHUNK, type RenderPlan, type Room } from '@yodel/core'
 import { MixMeters } from './MixMeters.js'
 import type { FeedMessage, FromFeeder, HeardMessage, Start, ToFeeder } from './messages.js'
 import { chunksWithin, fetchPcm } from './pcm.js'
@@ -7,10 +7,10 @@ import { planAfter } from './planNews.js'
 // Fetches decoded sound ahead of time and hands it to the audio thread, so that neither a busy page
 // nor a long recording can make a gap: what sounds within the horizon is there, the rest is not kept.
 
-const HORIZON = 6 * 48_000
-const BEHIND = 2 * 48_000
+const HORIZON = samplesIn(6)
+const BEHIND = samplesIn(2)
 /** How much must be there before playing starts; the rest follows while it plays. */
-const FIRST = 48_000
+const FIRST = samplesIn(1)
 const EVERY_MS = 150
 const AT_ONCE = 6
 

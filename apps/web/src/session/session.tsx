@@ -148,16 +148,10 @@ function usePlan({ engine }: Session): void {
     setKept(keeping)
     return keeping.end
   }, [store, engine])
+  const guide = picture?.guide ?? 0
+  const pictureId = picture?.id
   useEffect(() => {
-    const has = picture !== null && picture.guide > 0
-    kept?.setGuide(
-      has
-        ? {
-            mediaId: `guide-${picture.id}`,
-            length: picture.guide,
-            start: frameToSample(frames(offset), FRAME_RATES[rate]),
-          }
-        : null,
-    )
-  }, [kept, picture?.id, picture?.guide, offset, rate])
+    const start = frameToSample(frames(offset), FRAME_RATES[rate])
+    kept?.setGuide(guide > 0 ? { mediaId: `guide-${pictureId}`, length: guide, start } : null)
+  }, [kept, pictureId, guide, offset, rate])
 }

@@ -1,3 +1,4 @@
+import { useTables } from '../document/useTables.js'
 import {
   compareSheets,
   cuesInOrder,
@@ -25,12 +26,11 @@ const NONE: readonly ComparedCue[] = []
 /** The lines of the comparison with the sheet that lies beside; empty when none does. */
 export function useComparison(): readonly ComparedCue[] {
   const other = useAppSelector((state) => state.compare.other)
-  const cues = useAppSelector((state) => state.document.doc.cue)
-  const doc = useAppSelector((state) => state.document.doc)
+  const doc = useTables('cue')
   const { rate } = useReel()
   return useMemo(
     () => (other ? compareSheets(cuesInOrder(doc), other.cues, FRAME_RATES[rate].nominal) : NONE),
-    [other, cues, rate],
+    [other, doc, rate],
   )
 }
 

@@ -1,3 +1,4 @@
+import { useTables } from '../document/useTables.js'
 import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
 import { useCallback, useMemo, type RefObject } from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
@@ -59,12 +60,12 @@ function usePick(): (cue: Cue, add: boolean) => void {
 }
 
 function OwnCues({ window, left }: { window: Window; left: number }) {
-  const doc = useAppSelector((state) => state.document.doc)
+  const doc = useTables('cue', 'note')
   const selected = useAppSelector((state) => state.view.selected)
   const pass = useAppSelector((state) => state.view.pass)
   const differences = useDifferences()
   const pick = usePick()
-  const cues = useMemo(() => cuesInOrder(doc), [doc.cue])
+  const cues = useMemo(() => cuesInOrder(doc), [doc])
   const badges = useMemo(() => {
     const found = new Map<string, string>()
     for (const { note } of talksOf(doc))
@@ -72,7 +73,7 @@ function OwnCues({ window, left }: { window: Window; left: number }) {
     for (const [id, difference] of differences)
       if (difference !== 'same') found.set(id, DIFFERENCE_NAMES[difference])
     return found
-  }, [doc.note, doc.cue, differences])
+  }, [doc, differences])
   return (
     <CueLane
       name="cues"

@@ -1,3 +1,4 @@
+import { useTables } from '../document/useTables.js'
 import { FRAME_RATES, pictureFrameAt, talksOf, type Span, type Talk } from '@yodel/core'
 import { area } from 'd3-shape'
 import { memo, useMemo } from 'react'
@@ -124,10 +125,8 @@ export const WatchedBar = memo(function WatchedBar({ window }: { window: Window 
 export const NoteFlags = memo(function NoteFlags({ window }: { window: Window }) {
   const dispatch = useAppDispatch()
   const { transport } = useSession()
-  const notes = useAppSelector((state) => state.document.doc.note)
-  const cues = useAppSelector((state) => state.document.doc.cue)
-  const doc = useAppSelector((state) => state.document.doc)
-  const talks = useMemo(() => talksOf(doc), [notes, cues])
+  const doc = useTables('note', 'cue')
+  const talks = useMemo(() => talksOf(doc), [doc])
   const pick = ({ note, frame }: Talk): void => {
     dispatch(viewActions.select([note.id]))
     transport.goToFrame(frame)

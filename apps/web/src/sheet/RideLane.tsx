@@ -1,3 +1,4 @@
+import { followPointer } from '../ui/followPointer.js'
 import {
   samplesPerFrame,
   deleteRecords,
@@ -74,61 +75,43 @@ export const RideLane = memo(function RideLane({
     [Math.max(window.to * perFrame, last?.at ?? 0), last?.value ?? rest],
   ]
 
-  const follow = (
-    down: ReactPointerEvent,
-    onMove: (event: PointerEvent, moved: boolean) => void,
-    onUp: (event: PointerEvent, moved: boolean) => void,
-  ): void => {
-    if (down.button !== 0) return
+  const begin = (down: ReactPointerEvent): boolean => {
+    if (down.button !== 0) return false
     down.preventDefault()
     down.stopPropagation()
-    let moved = false
-    const move = (event: PointerEvent): void => {
-      moved ||= Math.hypot(event.clientX - down.clientX, event.clientY - down.clientY) >= 3
-      onMove(event, moved)
-    }
-    const up = (event: PointerEvent): void => {
-      removeEventListener('pointermove', move)
-      removeEventListener('pointerup', up)
-      setStroke(null)
-      onUp(event, moved)
-    }
-    addEventListener('pointermove', move)
-    addEventListener('pointerup', up)
+    return true
   }
   const onPaper = (down: ReactPointerEvent): void => {
+    if (!begin(down)) return
     const drawn: RideMoment[] = [momentAt(down)]
-    follow(
-      down,
-      (event, moved) => {
-        if (!moved) return
+    const draw = (moments: readonly RideMoment[]) => (): void => {
+      setStroke(null)
+      dispatch(edit((doc) => drawRide(doc, { trackId: track.id, what, moments, newId })))
+    }
+    followPointer(down, {
+      onMove: (event) => {
         drawn.push(momentAt(event))
         setStroke([...drawn])
       },
-      (_, moved) =>
-        dispatch(
-          edit((doc) =>
-            drawRide(doc, { trackId: track.id, what, moments: moved ? drawn : drawn.slice(0, 1), newId }),
-          ),
-        ),
-    )
+      onDrop: draw(drawn),
+      onClick: draw(drawn),
+      onCancel: () => setStroke(null),
+    })
   }
   const onPoint = (down: ReactPointerEvent, point: RidePoint): void => {
-    if (down.altKey) {
-      down.stopPropagation()
-      dispatch(edit((doc) => deleteRecords(doc, { ids: [point.id] })))
-      return
-    }
+    if (!begin(down)) return
+    if (down.altKey) return void dispatch(edit((doc) => deleteRecords(doc, { ids: [point.id] })))
     const others = points.map((one): RideMoment => [one.at, one.value, one.bend])
     const index = points.indexOf(point)
-    follow(
-      down,
-      (event, moved) => moved && setStroke(others.with(index, momentAt(event))),
-      (event, moved) => {
+    followPointer(down, {
+      onMove: (event) => setStroke(others.with(index, momentAt(event))),
+      onDrop: (event) => {
         const [at, value] = momentAt(event)
-        if (moved) dispatch(edit((doc) => editRidePoint(doc, { id: point.id, at, value })))
+        setStroke(null)
+        dispatch(edit((doc) => editRidePoint(doc, { id: point.id, at, value })))
       },
-    )
+      onCancel: () => setStroke(null),
+    })
   }
   return (
     <svg

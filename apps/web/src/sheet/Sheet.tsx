@@ -1,5 +1,15 @@
+import { followPointer } from '../ui/followPointer.js'
 import { samplesPerFrame, clipsByTrack, FRAME_RATES, rideOf, tracksInOrder, type Clip } from '@yodel/core'
-import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
+import {
+  useCallback,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type WheelEvent,
+} from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { useReel, useSession } from '../session/session.js'
 import { viewActions } from '../document/viewSlice.js'
@@ -44,7 +54,8 @@ export function Sheet() {
 
   const tried = useMemo(() => triedIn(liveDoc, trying), [liveDoc, trying])
   const shownDoc = tried?.doc ?? liveDoc
-  const tracks = useMemo(() => tracksInOrder(shownDoc), [shownDoc.track])
+  const { track } = shownDoc
+  const tracks = useMemo(() => tracksInOrder({ track }), [track])
   const comparing = useAppSelector((state) => state.compare.other !== null)
   const lefts = useMemo(() => laneLefts(showStrip, comparing), [showStrip, comparing])
   const fixedWidth = lefts.width
@@ -72,19 +83,20 @@ export function Sheet() {
       : null,
   )
   const wantedTrack = tried?.clips.at(-1)?.trackId ?? chosenTrack
-  useEffect(() => {
+  // Only when another track is wanted: scrolling by hand is left alone.
+  const showWanted = useEffectEvent(() => {
     const box = scroller.current
     const column = columns.find((one) => one.tracks.some((track) => track.id === wantedTrack))
     if (!box || !column) return
     if (column.left < box.scrollLeft) box.scrollLeft = column.left
     else if (column.left + column.width > box.scrollLeft + box.clientWidth)
       box.scrollLeft = column.left + column.width - box.clientWidth
-    // Only when another track is wanted: scrolling by hand is left alone.
-  }, [wantedTrack])
+  })
+  useEffect(() => showWanted(), [wantedTrack])
   // A list that has not changed is the same list: a drag draws only the tracks that it touches.
   const inSight = useMemo(() => {
-    const from = (window.from * rate.den * 48_000) / rate.num
-    const to = (window.to * rate.den * 48_000) / rate.num
+    const from = window.from * samplesPerFrame(rate)
+    const to = window.to * samplesPerFrame(rate)
     const known = new WeakMap<readonly Clip[], readonly Clip[]>()
     return (clips: readonly Clip[]): readonly Clip[] => {
       const seenOf =
@@ -120,19 +132,11 @@ export function Sheet() {
     if (down.shiftKey) return beginBand(down)
     const perPixel = samplesPerFrame(rate) / zoom
     const from = transport.sample
-    let moved = false
-    const onMove = (event: globalThis.PointerEvent): void => {
-      if (!moved && Math.abs(event.clientY - down.clientY) < 3) return
-      moved = true
-      transport.goToSample(from - (event.clientY - down.clientY) * perPixel)
-    }
-    const onUp = (): void => {
-      removeEventListener('pointermove', onMove)
-      removeEventListener('pointerup', onUp)
-      if (!moved) dispatch(viewActions.select([]))
-    }
-    addEventListener('pointermove', onMove)
-    addEventListener('pointerup', onUp)
+    followPointer(down, {
+      onMove: (event) => transport.goToSample(from - (event.clientY - down.clientY) * perPixel),
+      onClick: () => dispatch(viewActions.select([])),
+      onCancel: () => transport.goToSample(from),
+    })
   }
 
   useEffect(() => {

@@ -3,6 +3,7 @@ import { useState, type PointerEvent, type RefObject } from 'react'
 import { useAppDispatch, useAppStore } from '../document/store.js'
 import { isTried } from '../document/tried.js'
 import { viewActions } from '../document/viewSlice.js'
+import { followPointer } from '../ui/followPointer.js'
 
 /** A rectangle in pixels of the Sheet. */
 export interface Band {
@@ -28,33 +29,25 @@ export function useRubberBand(sheet: RefObject<HTMLElement | null>): {
       const [left, right] = [down.clientX, event.clientX].sort((a, b) => a - b) as [number, number]
       const [top, bottom] = [down.clientY, event.clientY].sort((a, b) => a - b) as [number, number]
       setBand({ left: left - box.left, top: top - box.top, width: right - left, height: bottom - top })
-      const touched = [...(sheet.current?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap(
-        (element) => {
-          const clip = element.getBoundingClientRect()
-          const id = element.dataset['clip']
-          return id &&
-            !isTried(id) &&
-            clip.left < right &&
-            clip.right > left &&
-            clip.top < bottom &&
-            clip.bottom > top
-            ? [id]
-            : []
-        },
-      )
-      dispatch(
-        viewActions.select([
-          ...new Set([...selected, ...withGroups(store.getState().document.doc, touched)]),
-        ]),
-      )
+      const touched = clipsTouched(sheet.current, { left, right, top, bottom })
+      const all = withGroups(store.getState().document.doc, touched)
+      dispatch(viewActions.select([...new Set([...selected, ...all])]))
     }
-    const onUp = (): void => {
-      removeEventListener('pointermove', onMove)
-      removeEventListener('pointerup', onUp)
-      setBand(null)
-    }
-    addEventListener('pointermove', onMove)
-    addEventListener('pointerup', onUp)
+    const end = (): void => setBand(null)
+    followPointer(down, { threshold: 0, onMove, onDrop: end, onCancel: end })
   }
   return { band, beginBand }
+}
+
+/** Ids of the sounds whose boxes a rectangle of the screen touches. */
+function clipsTouched(
+  sheet: HTMLElement | null,
+  { left, right, top, bottom }: { left: number; right: number; top: number; bottom: number },
+): string[] {
+  return [...(sheet?.querySelectorAll<HTMLElement>('[data-clip]') ?? [])].flatMap((element) => {
+    const box = element.getBoundingClientRect()
+    const id = element.dataset['clip']
+    const touches = box.left < right && box.right > left && box.top < bottom && box.bottom > top
+    return id && !isTried(id) && touches ? [id] : []
+  })
 }

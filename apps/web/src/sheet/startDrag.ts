@@ -3,6 +3,7 @@ import type { PointerEvent as ReactPointerEvent } from 'react'
 import { flushSync } from 'react-dom'
 import type { AppDispatch, AppStore } from '../document/store.js'
 import { edit } from '../document/edit.js'
+import { followPointer } from '../ui/followPointer.js'
 import type { Transport } from '../session/Transport.js'
 
 /** What a drag shows while it lasts. */
@@ -31,8 +32,6 @@ export interface DragPlan {
   readonly onClick?: (event: PointerEvent) => void
 }
 
-const THRESHOLD = 3
-
 /**
  * Follows the pointer from a press to its release. Each move computes the edit anew from the document at the beginning;
  * release commits one change, Esc leaves everything as it was.
@@ -59,14 +58,11 @@ export function startDrag(
   clipsByTrack(doc)
   const parked = transport.sample
   const rolling = transport.rolling
-  let moved = false
   let last: ((doc: ReelDocument) => Result<Change>) | null = null
   let shown: ReelDocument = doc
   const onMove = (event: PointerEvent): void => {
     const x = event.clientX - down.clientX
     const y = event.clientY - down.clientY
-    if (!moved && Math.hypot(x, y) < THRESHOLD) return
-    moved = true
     const wish = (from: ReelDocument): Result<Change> => plan.compute(from, { x, y, by: y * perPixel }, event)
     const change = wish(doc)
     const after = change.ok ? apply(doc, change.value) : change
@@ -86,24 +82,20 @@ export function startDrag(
       if (seen !== null && !rolling) transport.goToSample(seen)
     })
   }
-  const end = (): void => {
-    window.removeEventListener('pointermove', onMove)
-    window.removeEventListener('pointerup', onUp)
-    window.removeEventListener('keydown', onKey, true)
-    show(null, null)
-  }
-  const onUp = (event: PointerEvent): void => {
-    end()
-    if (!moved) plan.onClick?.(event)
-    else if (last) dispatch(edit(last))
-  }
-  const onKey = (event: KeyboardEvent): void => {
-    if (event.key !== 'Escape') return
-    event.stopPropagation()
-    end()
-    if (moved && !rolling) transport.goToSample(parked)
-  }
-  window.addEventListener('pointermove', onMove)
-  window.addEventListener('pointerup', onUp)
-  window.addEventListener('keydown', onKey, true)
+  const end = (): void => show(null, null)
+  followPointer(down, {
+    onMove,
+    onDrop: () => {
+      end()
+      if (last) dispatch(edit(last))
+    },
+    onClick: (event) => {
+      end()
+      plan.onClick?.(event)
+    },
+    onCancel: () => {
+      end()
+      if (!rolling) transport.goToSample(parked)
+    },
+  })
 }

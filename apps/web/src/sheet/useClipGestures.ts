@@ -1,4 +1,5 @@
 import {
+  frameOfSample,
   samplesPerFrame,
   formatTimecode,
   FRAME_RATES,
@@ -94,7 +95,7 @@ export function useClipGestures(trackAt: (x: number) => string | null): ClipGest
     const timecode = (sample: number): string =>
       formatTimecode(reel.firstFrame + sampleToFrame(Math.max(0, sample), rate), rate)
     const offsetOf = (samples: number): string => {
-      const frames = (samples * rate.num) / (rate.den * 48_000)
+      const frames = frameOfSample(samples, rate)
       return `${samples < 0 ? '−' : '+'}${Math.abs(frames).toFixed(Number.isInteger(Math.round(frames * 100) / 100) ? 0 : 2)} fr`
     }
     const choose = (clip: Clip, event: ReactPointerEvent): string[] => {

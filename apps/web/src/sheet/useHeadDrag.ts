@@ -1,3 +1,4 @@
+import { followPointer } from '../ui/followPointer.js'
 import { moveTrack, type Track } from '@yodel/core'
 import { useState, type PointerEvent, type RefObject } from 'react'
 import { useAppDispatch } from '../document/store.js'
@@ -19,33 +20,22 @@ export function useHeadDrag(
   const [gap, setGap] = useState<number | null>(null)
   const onDrag = (down: PointerEvent, track: Track): void => {
     if (down.button !== 0) return
-    let next: Column | null | undefined
-    const onMove = (event: globalThis.PointerEvent): void => {
-      const box = scroller.current
-      if (!box || (next === undefined && Math.abs(event.clientX - down.clientX) < THRESHOLD)) return
-      const x = event.clientX - box.getBoundingClientRect().left + box.scrollLeft
-      next = columns.find((column) => x < column.left + column.width / 2) ?? null
-      setGap(next ? next.left : widthOfColumns(columns))
-    }
-    const end = (): void => {
-      removeEventListener('pointermove', onMove)
-      removeEventListener('pointerup', onUp)
-      removeEventListener('keydown', onKey, true)
-      setGap(null)
-    }
-    const onUp = (): void => {
-      end()
-      if (next !== undefined)
+    let next: Column | null = null
+    followPointer(down, {
+      threshold: THRESHOLD,
+      onMove: (event) => {
+        const box = scroller.current
+        if (!box) return
+        const x = event.clientX - box.getBoundingClientRect().left + box.scrollLeft
+        next = columns.find((column) => x < column.left + column.width / 2) ?? null
+        setGap(next ? next.left : widthOfColumns(columns))
+      },
+      onDrop: () => {
+        setGap(null)
         dispatch(edit((doc) => moveTrack(doc, { id: track.id, before: next?.tracks[0]?.id ?? null })))
-    }
-    const onKey = (event: KeyboardEvent): void => {
-      if (event.key !== 'Escape') return
-      event.stopPropagation()
-      end()
-    }
-    addEventListener('pointermove', onMove)
-    addEventListener('pointerup', onUp)
-    addEventListener('keydown', onKey, true)
+      },
+      onCancel: () => setGap(null),
+    })
   }
   return { gap, onDrag }
 }

@@ -1,4 +1,4 @@
-import { FRAME_RATES, type FrameRate } from '@yodel/core'
+import { frameOfSample, FRAME_RATES } from '@yodel/core'
 import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel, useSession } from '../session/session.js'
@@ -22,13 +22,13 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
 
   useLayoutEffect(() => {
     inDom.current = drawn
-    place(layers, drawn, frameOf(transport.sample, rate), height)
+    place(layers, drawn, frameOfSample(transport.sample, rate), height)
   }, [drawn, transport, rate, height, layers])
 
   useEffect(
     () =>
       transport.subscribe((sample) => {
-        const frame = frameOf(sample, rate)
+        const frame = frameOfSample(sample, rate)
         if (asked.current.zoom !== zoom || !covers(asked.current, frame, height, reel.length)) {
           asked.current = windowAround(frame, height, zoom, reel.length)
           setDrawn(asked.current)
@@ -39,8 +39,6 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
   )
   return drawn
 }
-
-const frameOf = (sample: number, rate: FrameRate): number => (sample * rate.num) / (48_000 * rate.den)
 
 function place(
   layers: readonly RefObject<HTMLElement | null>[],

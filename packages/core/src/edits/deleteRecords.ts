@@ -58,7 +58,11 @@ function nameOf(record: ReelRecord): string {
       return `a point of ${record.what}`
     case 'insert':
       return EFFECT_NAMES[record.effect]
-    default:
+    case 'reel':
+    case 'cut':
+    case 'track':
+    case 'clip':
+    case 'candidate':
       return record.name
   }
 }

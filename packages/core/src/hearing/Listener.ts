@@ -1,3 +1,4 @@
+import { secondsOf } from '../time/convert.js'
 import type { SoundEvent } from '../contract/sounds.js'
 import { findEvents } from './events.js'
 import { LoudnessMeter } from './loudness.js'
@@ -99,7 +100,7 @@ function biteOf(outline: Float32Array): number {
 }
 
 function likenessOf(heard: Omit<Heard, 'likeness'>, colour: readonly number[]): number[] {
-  const time = heard.length / 48_000
+  const time = secondsOf(heard.length)
   const part = (value: number, from: number, to: number): number => mapped(value, from, to) / 100
   return [
     part(Math.log2(Math.max(0.05, time)), -4, 8),

@@ -1,3 +1,4 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import FFT from 'fft.js'
 import { hannWindow, WindowCutter } from './windows.js'
 
@@ -109,7 +110,7 @@ export class OnsetDetector {
 
 function bandEdges(): number[] {
   const edges = Array.from({ length: BANDS + 1 }, (_, band) =>
-    Math.round((LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS) * SIZE) / 48_000),
+    Math.round((LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (band / BANDS) * SIZE) / SAMPLE_RATE),
   )
   // Low bands are narrower than a bin: each gets at least one of its own.
   for (let band = 1; band < edges.length; band++)

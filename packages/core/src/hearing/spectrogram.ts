@@ -1,3 +1,4 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import FFT from 'fft.js'
 import { hannWindow } from './windows.js'
 
@@ -19,7 +20,8 @@ export function spectrumColumns(mono: Float32Array, columns: number, rows: numbe
   const input = new Array<number>(SIZE).fill(0)
   const window = hannWindow(SIZE)
   const out = new Float32Array(columns * rows)
-  const edge = (row: number): number => (LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (row / rows) * SIZE) / 48_000
+  const edge = (row: number): number =>
+    (LOWEST_HZ * (HIGHEST_HZ / LOWEST_HZ) ** (row / rows) * SIZE) / SAMPLE_RATE
   for (let column = 0; column < columns; column++) {
     const middle = Math.round(((column + 0.5) / columns) * mono.length)
     for (let i = 0; i < SIZE; i++) input[i] = (mono[middle - SIZE / 2 + i] ?? 0) * (window[i] as number)

@@ -1,9 +1,10 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import FFT from 'fft.js'
 import { hannWindow, WindowCutter } from './windows.js'
 
 const SIZE = 2048
 const HOP = 2048
-const BIN_HZ = 48_000 / SIZE
+const BIN_HZ = SAMPLE_RATE / SIZE
 /** Of every so many windows one is searched for a pitch. */
 const PITCH_EVERY = 5
 const LOWEST_PITCH_HZ = 50
@@ -131,14 +132,14 @@ export class SpectrumMeter {
     let before = 0
     for (let i = 0; i < SIZE; i++) before += (this.held[i] as number) ** 2
     let after = before
-    const clarity = new Float64Array(Math.ceil(48_000 / LOWEST_PITCH_HZ) + 2)
+    const clarity = new Float64Array(Math.ceil(SAMPLE_RATE / LOWEST_PITCH_HZ) + 2)
     for (let lag = 1; lag < clarity.length; lag++) {
       before -= (this.held[SIZE - lag] as number) ** 2
       after -= (this.held[lag - 1] as number) ** 2
       clarity[lag] = (2 * auto(lag)) / Math.max(1e-12, before + after)
     }
     let best = 0
-    const first = Math.floor(48_000 / HIGHEST_PITCH_HZ)
+    const first = Math.floor(SAMPLE_RATE / HIGHEST_PITCH_HZ)
     for (let lag = first; lag < clarity.length - 1; lag++) {
       const value = clarity[lag] as number
       if (value <= (clarity[lag - 1] as number) || value < (clarity[lag + 1] as number)) continue
@@ -147,7 +148,7 @@ export class SpectrumMeter {
     }
     if (best === 0) return 0
     const [a, b, c] = [clarity[best - 1] as number, clarity[best] as number, clarity[best + 1] as number]
-    return 48_000 / (best + (0.5 * (a - c)) / (a - 2 * b + c || 1))
+    return SAMPLE_RATE / (best + (0.5 * (a - c)) / (a - 2 * b + c || 1))
   }
 
   private pitch(): number {

@@ -67,7 +67,7 @@ export function currentCut(doc: ReelDocument): Cut | null {
 }
 
 /** The facts of the document's reel. @throws CoreError `CORE_RECORD_MISSING` if it has none. */
-export function reelOf(doc: ReelDocument): Reel {
+export function reelOf(doc: Pick<ReelDocument, 'reel'>): Reel {
   const reel = doc.reel.values().next().value
   return expectOk(
     reel ? { ok: true, value: reel } : refuse('CORE_RECORD_MISSING', 'reelOf', 'the reel itself'),
@@ -75,7 +75,7 @@ export function reelOf(doc: ReelDocument): Reel {
 }
 
 /** The frame rate of the document's reel. */
-export function rateOf(doc: ReelDocument): FrameRate {
+export function rateOf(doc: Pick<ReelDocument, 'reel'>): FrameRate {
   return FRAME_RATES[reelOf(doc).rate]
 }
 
@@ -96,7 +96,7 @@ export function tracksAsPrinted(doc: Pick<ReelDocument, 'track'>): Track[] {
 }
 
 /** Cues by in-frame, then by number. */
-export function cuesInOrder(doc: ReelDocument): Cue[] {
+export function cuesInOrder(doc: Pick<ReelDocument, 'cue'>): Cue[] {
   return [...doc.cue.values()].sort((a, b) => a.in - b.in || a.number - b.number || (a.id < b.id ? -1 : 1))
 }
 

@@ -120,7 +120,9 @@ function checkRecord(doc: ReelDocument, record: ReelRecord): Refusal | null {
       return doc.cue.has(record.cueId)
         ? null
         : refuse('CORE_RECORD_MISSING', 'shortlist', `cue ${record.cueId}`)
-    default:
+    case 'reel':
+    case 'cut':
+    case 'track':
       return null
   }
 }

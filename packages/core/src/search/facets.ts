@@ -1,3 +1,4 @@
+import { secondsOf } from '../time/convert.js'
 import { slug } from './words.js'
 
 /** Upper bounds of the classes that lengths are counted in, in seconds. */
@@ -26,7 +27,7 @@ export function facetTokens(sound: FacetFields): string[] {
     `=l${slug(sound.licence)}`,
     `=n${sound.channels}`,
     `=k${sound.sampleRate}`,
-    `=d${lengthClass(sound.length / 48_000)}`,
+    `=d${lengthClass(secondsOf(sound.length))}`,
     `=r${sound.rating}`,
     ...tagList(sound.tags).map((tag) => `=t${slug(tag)}`),
   ]

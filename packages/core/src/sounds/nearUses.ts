@@ -9,7 +9,11 @@ import { formatTimecode } from '../time/timecode.js'
  * @param seconds - How far away counts as near.
  * @returns For each recording the timecode of its nearest use.
  */
-export function nearUses(doc: ReelDocument, frame: number, seconds: number): Map<string, string> {
+export function nearUses(
+  doc: Pick<ReelDocument, 'clip' | 'reel'>,
+  frame: number,
+  seconds: number,
+): Map<string, string> {
   const reel = reelOf(doc)
   const rate = FRAME_RATES[reel.rate]
   const best = new Map<string, number>()

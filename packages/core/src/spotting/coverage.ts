@@ -1,6 +1,6 @@
 import { clipsByCue, rateOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
-import { frameToSample } from '../time/convert.js'
+import { frameToSample, samplesIn } from '../time/convert.js'
 
 /** How far a cue is served by placed sounds; computed, never typed. */
 export type Coverage = 'nothing' | 'partly' | 'fully'
@@ -10,7 +10,7 @@ export type Coverage = 'nothing' | 'partly' | 'fully'
  * A cue counts as fully covered when its sync frame and at least 9 tenths of its span sound
  * (a common-practice tolerance for tails), or when a sound plays on its sync frame and the cue is under a second.
  */
-export function coverageOf(doc: ReelDocument, cue: Cue): Coverage {
+export function coverageOf(doc: Pick<ReelDocument, 'reel' | 'clip'>, cue: Cue): Coverage {
   const rate = rateOf(doc)
   const from = frameToSample(cue.in, rate)
   const to = frameToSample(cue.out, rate)
@@ -29,6 +29,6 @@ export function coverageOf(doc: ReelDocument, cue: Cue): Coverage {
     reached = Math.max(reached, b) as typeof reached
   }
   const meetsSync = spans.some(([start, end]) => start <= sync && sync < end)
-  if (meetsSync && (covered >= 0.9 * (to - from) || to - from < 48_000)) return 'fully'
+  if (meetsSync && (covered >= 0.9 * (to - from) || to - from < samplesIn(1))) return 'fully'
   return 'partly'
 }

@@ -36,7 +36,7 @@ export interface CueField {
   /** Other headings under which sheets typed elsewhere carry it (common practice, from memory); lower case. */
   readonly aliases: readonly string[]
   /** The cell as text. */
-  readonly text: (doc: ReelDocument, cue: Cue) => string
+  readonly text: (doc: Pick<ReelDocument, 'reel' | 'clip'>, cue: Cue) => string
   /** Reads a typed cell; null for what is computed and can't be typed. */
   readonly read: ((text: string, context: CellContext) => Result<Partial<Cue>>) | null
   /** Values to choose from, where there are only so many. */

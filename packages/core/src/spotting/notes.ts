@@ -10,7 +10,7 @@ export interface Talk {
 }
 
 /** All notes of a reel with their answers, in the order of time. */
-export function talksOf(doc: ReelDocument): Talk[] {
+export function talksOf(doc: Pick<ReelDocument, 'note' | 'cue'>): Talk[] {
   const replies = new Map<string, Note[]>()
   for (const note of doc.note.values()) {
     if (note.replyTo === null) continue

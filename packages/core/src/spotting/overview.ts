@@ -13,7 +13,7 @@ export interface OverviewBin {
 }
 
 /** Counts cues in equal stretches of the reel. @param bins - At least 1. */
-export function overviewBins(doc: ReelDocument, bins: number): OverviewBin[] {
+export function overviewBins(doc: Pick<ReelDocument, 'cue' | 'reel'>, bins: number): OverviewBin[] {
   const { length } = reelOf(doc)
   const edges = Array.from({ length: bins + 1 }, (_, index) => Math.round((index * length) / bins))
   const made = Array.from({ length: bins }, (_, index) => ({
@@ -36,7 +36,7 @@ export function overviewBins(doc: ReelDocument, bins: number): OverviewBin[] {
 }
 
 /** Stretches of the programme in which no placed sound is heard, at least so many frames long. */
-export function silences(doc: ReelDocument, least: number): Span[] {
+export function silences(doc: Pick<ReelDocument, 'clip' | 'track' | 'reel'>, least: number): Span[] {
   const { programme, length } = reelOf(doc)
   const rate = rateOf(doc)
   const sounding = [...doc.clip.values()]

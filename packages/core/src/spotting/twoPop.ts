@@ -1,6 +1,6 @@
 import { frameToSample, nearestFrame } from '../time/convert.js'
 import type { FrameRate } from '../time/rates.js'
-import { frames } from '../time/units.js'
+import { SAMPLE_RATE, frames } from '../time/units.js'
 
 /** What was heard of a leader's sync mark. */
 export interface TwoPop {
@@ -60,7 +60,7 @@ function measure(samples: Float32Array, from: number): { power: number; tone: nu
   let im = 0
   for (let i = 0; i < WINDOW; i++) {
     const value = samples[from + i] as number
-    const angle = (2 * Math.PI * TONE_HZ * i) / 48_000
+    const angle = (2 * Math.PI * TONE_HZ * i) / SAMPLE_RATE
     power += value * value
     re += value * Math.cos(angle)
     im += value * Math.sin(angle)

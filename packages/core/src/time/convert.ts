@@ -71,3 +71,13 @@ export function framesIn(time: number, rate: FrameRate): Frames {
 export function framesAtRate(count: number, from: FrameRate, to: FrameRate): Frames {
   return Math.round((count * from.den * to.num) / (from.num * to.den)) as Frames
 }
+
+/** Real time that a number of samples lasts, in seconds (only for display and clocks). */
+export function secondsOf(count: number): Seconds {
+  return (count / SAMPLE_RATE) as Seconds
+}
+
+/** The place of a sample among the frames, with its fraction; only for drawing, where both are axes of one picture. */
+export function frameOfSample(sample: number, rate: FrameRate): number {
+  return sample / samplesPerFrame(rate)
+}

@@ -1,3 +1,5 @@
+import { samplesIn } from '../time/convert.js'
+import { SAMPLE_RATE } from '../time/units.js'
 import type { Settings } from '../reel/inserts.js'
 import { gainFromDb } from '../signal/levels.js'
 import type { Bus, Processor } from './bus.js'
@@ -24,13 +26,13 @@ export class Delay implements Processor<Settings<'delay'>> {
     this.late = Math.max(1, Math.round(settings.time * 48))
     this.wet = settings.wet <= -60 ? 0 : gainFromDb(settings.wet)
     // One pole: of the way to each new value so much is gone.
-    this.dull = 1 - Math.exp((-2 * Math.PI * settings.lowPass) / 48_000)
+    this.dull = 1 - Math.exp((-2 * Math.PI * settings.lowPass) / SAMPLE_RATE)
   }
 
   tail(): number {
     const { feedback, wet } = this.settings
     if (feedback <= 0) return 2 * this.late
-    return Math.min(60 * 48_000, this.late * (2 + (SILENT_DB - wet) / (20 * Math.log10(feedback))))
+    return Math.min(samplesIn(60), this.late * (2 + (SILENT_DB - wet) / (20 * Math.log10(feedback))))
   }
 
   reset(): void {

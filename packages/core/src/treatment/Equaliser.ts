@@ -1,3 +1,4 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import type { Settings } from '../reel/inserts.js'
 import { runPair, runSection, sectionOf, type Section } from './biquad.js'
 import type { Bus, Processor } from './bus.js'
@@ -99,5 +100,5 @@ function ringOf(settings: Settings<'equaliser'>): number {
     ],
     ...[bell(firstDb, firstHz, firstQ), bell(secondDb, secondHz, secondQ)],
   )
-  return SHORTEST_RING + Math.ceil((SILENT_NEPERS / Math.PI / narrowest) * 48_000)
+  return SHORTEST_RING + Math.ceil((SILENT_NEPERS / Math.PI / narrowest) * SAMPLE_RATE)
 }

@@ -1,3 +1,4 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import { gainFromDb } from '../signal/levels.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
@@ -26,7 +27,7 @@ export class Reverb implements Processor<Settings<'reverb'>> {
 
   tail(): number {
     const { room, preDelay } = this.settings
-    return Math.ceil((Math.max(...ROOM_SPECS[room].decay) + preDelay / 1000) * 48_000) + 2048
+    return Math.ceil((Math.max(...ROOM_SPECS[room].decay) + preDelay / 1000) * SAMPLE_RATE) + 2048
   }
 
   reset(): void {

@@ -1,10 +1,12 @@
+import { SAMPLE_RATE } from '../time/units.js'
+
 /** Coefficients of a second-order section, a0 divided out: `y = b0 x + b1 x' + b2 x'' - a1 y' - a2 y''`. */
 export type Section = readonly [b0: number, b1: number, b2: number, a1: number, a2: number]
 
 /** Shapes of {@link sectionOf}. */
 export type SectionShape = 'highPass' | 'lowPass' | 'lowShelf' | 'highShelf' | 'bell'
 
-const RATE = 48_000
+const RATE = SAMPLE_RATE
 
 /**
  * A second-order section at 48 kHz after the Audio EQ Cookbook (R. Bristow-Johnson; also a W3C note).

@@ -1,3 +1,4 @@
+import { SAMPLE_RATE } from '../time/units.js'
 import type { Room } from '../reel/inserts.js'
 import { runSection, sectionOf } from './biquad.js'
 import { CONVOLVER_LATENCY, foldResponse, type FoldedResponse } from './convolver.js'
@@ -38,7 +39,7 @@ export const ROOM_SPECS: Readonly<Record<Room, RoomSpec>> = {
   valley: { name: 'Valley', size: [120, 260, 90], decay: [0.9, 1, 1, 0.9, 0.7, 0.45, 0.25], early: 0.8 },
 }
 
-const RATE = 48_000
+const RATE = SAMPLE_RATE
 const SOUND_SPEED = 343
 const ORDER = 3
 const EARS = 0.5

@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import {
   useCallback,
   useEffect,
+  useEffectEvent,
   useMemo,
   useRef,
   useState,
@@ -69,14 +70,15 @@ export function CueGrid({
   }
   // A cue that was chosen elsewhere (or just dropped) is shown here, too.
   const chosen = useAppSelector((state) => state.view.selected[0] ?? null)
-  useEffect(() => {
+  const show = useEffectEvent(() => {
     if (chosen === null || chosen === selection?.focus.row || block.rows.includes(chosen)) return
     const index = rows.findIndex((row) => row.id === chosen)
     if (index < 0) return
     virtual.scrollToIndex(index, { align: 'auto' })
     setSelection(selectCell(null, { row: chosen, column: selection?.focus.column ?? 'words' }, false))
-    // Only when another cue is chosen; rows change with every edit.
-  }, [chosen])
+  })
+  // Only when another cue is chosen; rows change with every edit.
+  useEffect(() => show(), [chosen])
 
   const write = (cells: readonly CellEdit[], label?: string): boolean =>
     dispatch(edit((now) => editCells(now, { cells, ...(label ? { label } : {}) })))

@@ -1,3 +1,4 @@
+import { useTables } from '../../document/useTables.js'
 import {
   CATEGORIES,
   coverageOf,
@@ -18,7 +19,6 @@ import {
   type Table,
 } from '@tanstack/react-table'
 import { useMemo } from 'react'
-import { useAppSelector } from '../../document/store.js'
 import type { ListView } from './listView.js'
 
 const WIDTHS: Readonly<Record<string, number>> = {
@@ -44,7 +44,7 @@ const WIDTHS: Readonly<Record<string, number>> = {
 }
 
 /** What a column is sorted by: times and numbers as such, lists in their own order, words as words. */
-function sortValue(doc: ReelDocument, key: string, cue: Cue): string | number {
+function sortValue(doc: Pick<ReelDocument, 'reel' | 'clip'>, key: string, cue: Cue): string | number {
   if (key === 'code' || key === 'category')
     return CATEGORIES.indexOf(cue.category) * 100_000 + (key === 'code' ? cue.number : 0)
   if (key === 'length') return cue.out - cue.in
@@ -56,7 +56,7 @@ function sortValue(doc: ReelDocument, key: string, cue: Cue): string | number {
 
 /** Cues that a view lets through, in the order of time. */
 export function filterCues(
-  doc: ReelDocument,
+  doc: Pick<ReelDocument, 'cue' | 'note'>,
   view: Pick<ListView, 'search' | 'categories' | 'states' | 'noted'>,
 ): Cue[] {
   const words = view.search.toLowerCase().split(/\s+/).filter(Boolean)
@@ -78,11 +78,11 @@ export function filterCues(
 
 /** The rows and columns of the list as a view has them. */
 export function useCueTable(view: ListView): Table<Cue> {
-  const doc = useAppSelector((state) => state.document.doc)
+  const doc = useTables('cue', 'note', 'clip', 'reel')
   const { search, categories, states, noted } = view
   const data = useMemo(
     () => filterCues(doc, { search, categories, states, noted }),
-    [doc.cue, doc.note, search, categories, states, noted],
+    [doc, search, categories, states, noted],
   )
   const columns = useMemo(
     (): ColumnDef<Cue, string | number>[] =>
@@ -96,7 +96,7 @@ export function useCueTable(view: ListView): Table<Cue> {
           field.key === 'category' ? CATEGORIES.indexOf(cue.category) : field.text(doc, cue),
       })),
     // What cells sort by hangs on rate and coverage, which change with cues and clips.
-    [doc.cue, doc.clip, doc.reel],
+    [doc],
   )
   // The same objects as long as the view is the same: the table computes its rows anew whenever one of them is another.
   const state = useMemo(

@@ -1,4 +1,5 @@
 import {
+  secondsOf,
   cueCode,
   FRAME_RATES,
   formatTimecode,
@@ -100,8 +101,8 @@ export function ClipCard({ clip }: { clip: Clip }) {
         <PlayedPart clip={clip} />
         <Row name="Handles">
           <span className="font-mono">
-            {(clip.offset / 48_000).toFixed(2)} s +{' '}
-            {((clip.recorded - clip.offset - clip.length) / 48_000).toFixed(2)} s
+            {secondsOf(clip.offset).toFixed(2)} s +{' '}
+            {secondsOf(clip.recorded - clip.offset - clip.length).toFixed(2)} s
           </span>
         </Row>
         <Row name="Cue">

@@ -1,3 +1,4 @@
+import { useTables } from '../../document/useTables.js'
 import { addNote, closeNote, deleteRecords, replyToNote, talksOf, type Talk } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -17,11 +18,11 @@ export function NotesPart({
   frame: number
 }) {
   const dispatch = useAppDispatch()
-  const doc = useAppSelector((state) => state.document.doc)
+  const doc = useTables('note', 'cue')
   const noting = useAppSelector((state) => state.view.noting)
   const talks = useMemo(
     () => talksOf(doc).filter(({ note }) => (cueId === null ? note.id === noteId : note.cueId === cueId)),
-    [doc.note, doc.cue, cueId, noteId],
+    [doc, cueId, noteId],
   )
   const writing = noting !== null && noting.cueId === cueId && (cueId !== null || noting.frame === frame)
   return (

@@ -1,3 +1,5 @@
+import { followPointer } from '../../ui/followPointer.js'
+import { useTables } from '../../document/useTables.js'
 import { CATEGORIES, FRAME_RATES, formatTimecode, mergeSpans, overviewBins, silences } from '@yodel/core'
 import { max } from 'd3-array'
 import { axisLeft } from 'd3-axis'
@@ -5,7 +7,6 @@ import { scaleLinear, scaleSqrt } from 'd3-scale'
 import { select } from 'd3-selection'
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react'
 import { api } from '../../api/api.js'
-import { useAppSelector } from '../../document/store.js'
 import { useReel, useSession } from '../../session/session.js'
 
 const AXIS = 44
@@ -18,18 +19,16 @@ export function Overview() {
   const { transport } = useSession()
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
-  const doc = useAppSelector((state) => state.document.doc)
+  const cues = useTables('cue', 'reel')
+  const placed = useTables('clip', 'track', 'reel')
   const { data: watched } = api.useWatchedQuery(reel.id)
   const [height, setHeight] = useState(600)
   const svg = useRef<SVGSVGElement>(null)
   const axis = useRef<SVGGElement>(null)
   const gate = useRef<SVGLineElement>(null)
   const y = useMemo(() => scaleLinear([0, reel.length], [6, height - 6]), [reel.length, height])
-  const bins = useMemo(
-    () => overviewBins(doc, Math.max(1, Math.floor((height - 12) / BIN))),
-    [doc.cue, doc.reel, height],
-  )
-  const quiet = useMemo(() => silences(doc, rate.nominal), [doc.clip, doc.track, doc.reel, rate])
+  const bins = useMemo(() => overviewBins(cues, Math.max(1, Math.floor((height - 12) / BIN))), [cues, height])
+  const quiet = useMemo(() => silences(placed, rate.nominal), [placed, rate])
   const most = max(bins, (bin) => max(Object.values(bin.counts))) ?? 1
   const share = scaleSqrt([0, most], [0, 1])
 
@@ -68,10 +67,12 @@ export function Overview() {
       }),
     [transport, y],
   )
-  const go = (event: PointerEvent<SVGSVGElement>): void => {
-    if (event.type === 'pointermove' && event.buttons !== 1) return
-    if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId)
-    transport.goToFrame(Math.round(y.invert(event.clientY - event.currentTarget.getBoundingClientRect().top)))
+  const follow = (down: PointerEvent<SVGSVGElement>): void => {
+    const { top } = down.currentTarget.getBoundingClientRect()
+    const go = ({ clientY }: { clientY: number }): void =>
+      transport.goToFrame(Math.round(y.invert(clientY - top)))
+    go(down)
+    followPointer(down, { threshold: 0, onMove: go })
   }
   const right = AXIS + CATEGORIES.length * COLUMN
   return (
@@ -87,8 +88,7 @@ export function Overview() {
         className="block cursor-pointer touch-none"
         role="img"
         aria-label="Overview of the reel"
-        onPointerDown={go}
-        onPointerMove={go}
+        onPointerDown={follow}
       >
         {quiet.map((gap) => (
           <rect

@@ -1,6 +1,6 @@
 import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
 import { X } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
@@ -20,10 +20,10 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
   const [about, setAbout] = useState(false)
   useKeptPreparation(sound)
   // Loop and loudness take effect at once on what is heard.
-  useEffect(() => {
+  const playOn = useEffectEvent(() => {
     if (listening.placeAt(sound.id, performance.now()) !== null && place === null) listening.play(sound)
-    // Only when these change, not when another sound is chosen.
-  }, [loop, matched])
+  })
+  useEffect(() => playOn(), [loop, matched])
   return (
     <div className="max-h-[58%] shrink-0 overflow-y-auto border-t border-line bg-card px-3 py-2" data-strip>
       <div className="mb-1 flex items-baseline justify-between gap-2 text-[12px]">

@@ -1,6 +1,7 @@
+import { useTables } from '../../document/useTables.js'
 import { nearUses } from '@yodel/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react'
+import { useEffect, useEffectEvent, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { SOUND_DRAG } from '../../sheet/useSoundDrop.js'
 import { ResultRow, ROW, type RowActs } from './ResultRow.js'
@@ -37,10 +38,11 @@ export function ResultList(props: {
     if (last >= sounds.length - 12) more?.()
   }, [last, sounds.length, more])
   const at = sounds.findIndex((sound) => sound.id === chosenId)
-  useEffect(() => {
+  // Only when another is chosen: scrolling by hand must not be undone.
+  const showChosen = useEffectEvent(() => {
     if (at >= 0) rows.scrollToIndex(at)
-    // Only when another is chosen: scrolling by hand must not be undone.
-  }, [chosenId])
+  })
+  useEffect(() => showChosen(), [chosenId])
   useEffect(() => {
     list.current?.scrollTo({ top: 0 })
   }, [search.params])
@@ -96,9 +98,9 @@ const NONE: ReadonlyMap<string, string> = new Map()
 
 /** Sounds that are placed near the selected cue, by the timecode of the nearest place: so that no step is heard twice by accident. */
 function useNearUses(): ReadonlyMap<string, string> {
-  const doc = useAppSelector((state) => state.document.doc)
+  const doc = useTables('clip', 'cue', 'reel')
   const cueId = useAppSelector((state) => state.view.selected.find((id) => state.document.doc.cue.get(id)))
   const cue = cueId === undefined ? undefined : doc.cue.get(cueId)
   const frame = cue?.sync
-  return useMemo(() => (frame === undefined ? NONE : nearUses(doc, frame, NEAR_S)), [doc.clip, frame])
+  return useMemo(() => (frame === undefined ? NONE : nearUses(doc, frame, NEAR_S)), [doc, frame])
 }

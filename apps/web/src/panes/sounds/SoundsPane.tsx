@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, type RefObject } from 'react'
+import { useEffect, useEffectEvent, useMemo, useRef, type RefObject } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import type { ResultHands } from '../../actions/resultActions.js'
@@ -112,11 +112,13 @@ function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   )
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
-  useEffect(() => {
-    if (!cue || words === '' || trying || document.activeElement === field.current) return
-    dispatch(searchActions.search({ query: words, cueId: cue.id }))
-    // When the cue or its words change; not when a try ends.
-  }, [cue?.id, words, dispatch])
+  const cueId = cue?.id
+  // When the cue or its words change; not when a try ends.
+  const search = useEffectEvent(() => {
+    if (cueId === undefined || words === '' || trying || document.activeElement === field.current) return
+    dispatch(searchActions.search({ query: words, cueId }))
+  })
+  useEffect(() => search(), [cueId, words])
 }
 
 /** Notes a search once it has led to a try. */

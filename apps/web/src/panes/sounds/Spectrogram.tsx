@@ -1,4 +1,4 @@
-import { PCM_CHUNK, spectrumColumns, type Sound } from '@yodel/core'
+import { SAMPLE_RATE, PCM_CHUNK, spectrumColumns, type Sound } from '@yodel/core'
 import { useEffect, useRef, useState } from 'react'
 
 /** More than this would load hundreds of pieces for one picture. */
@@ -20,7 +20,7 @@ export function Spectrogram({
 }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const [problem, setProblem] = useState('')
-  const tooLong = to - from > LONGEST_S * 48_000
+  const tooLong = to - from > LONGEST_S * SAMPLE_RATE
   useEffect(() => {
     if (tooLong) return setProblem('Zoom in below a minute to see the spectrum.')
     const aborter = new AbortController()

@@ -1,3 +1,5 @@
+import { followPointer } from '../../ui/followPointer.js'
+import { secondsOf } from '@yodel/core'
 import type { Preparation, Sound } from '@yodel/core'
 import { useEffect, useRef, useState, type PointerEvent, type WheelEvent } from 'react'
 import { api } from '../../api/api.js'
@@ -60,16 +62,13 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
     (event: PointerEvent<HTMLElement>): void => {
       event.stopPropagation()
       const box = (event.currentTarget.closest('[data-wave]') as HTMLElement).getBoundingClientRect()
-      event.currentTarget.setPointerCapture(event.pointerId)
-      const target = event.currentTarget
-      const move = (moved: globalThis.PointerEvent): void =>
-        void dispatch(tryActions.prepare(moveHandle(handle, sampleAt(moved, box), prepared, sound)))
-      const end = (): void => {
-        target.removeEventListener('pointermove', move)
-        target.removeEventListener('pointerup', end)
-      }
-      target.addEventListener('pointermove', move)
-      target.addEventListener('pointerup', end)
+      const before = { ...prepared }
+      followPointer(event, {
+        threshold: 0,
+        onMove: (moved) =>
+          void dispatch(tryActions.prepare(moveHandle(handle, sampleAt(moved, box), prepared, sound))),
+        onCancel: () => void dispatch(tryActions.prepare(before)),
+      })
     }
   const x = (sample: number): number => (sample - from) / perPixel
   const first = prepared.in ?? 0
@@ -145,7 +144,7 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
           spectrum
         </Small>
         <span className="ml-auto font-mono">
-          {(from / 48_000).toFixed(2)} to {(to / 48_000).toFixed(2)} s
+          {secondsOf(from).toFixed(2)} to {secondsOf(to).toFixed(2)} s
         </span>
       </div>
     </div>

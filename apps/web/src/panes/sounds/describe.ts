@@ -1,8 +1,8 @@
-import { LENGTH_CLASSES, type Quality, type Sound } from '@yodel/core'
+import { secondsOf, LENGTH_CLASSES, type Quality, type Sound } from '@yodel/core'
 
 /** A length in samples as `2.4 s` or `1:05`. */
 export function lengthOf(samples: number): string {
-  const time = samples / 48_000
+  const time = secondsOf(samples)
   return time < 60
     ? `${time.toFixed(time < 9.95 ? 2 : 1)} s`
     : `${Math.floor(time / 60)}:${String(Math.floor(time % 60)).padStart(2, '0')}`
@@ -88,7 +88,7 @@ export const QUALITY_WORDS: readonly QualityWords[] = [
     more: 'longer',
     less: 'shorter',
     show: (sound) => lengthOf(sound.length),
-    part: (sound) => log(sound.length / 48_000, 0.05, 300),
+    part: (sound) => log(secondsOf(sound.length), 0.05, 300),
   },
 ]
 

@@ -1,6 +1,6 @@
 import type { FoundSound, SoundPage } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
-import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useCallback, useEffect, useEffectEvent, useMemo, useState } from 'react'
 import { api, type SoundParams } from '../../api/api.js'
 import { useAppSelector } from '../../document/store.js'
 import { searchParams } from '../../document/searchSlice.js'
@@ -74,11 +74,12 @@ export function useSettled<T>(value: T, delayMs: number, atOnce = true): T {
     setLatest({ key, at: now })
     if (atOnce && now - latest.at > delayMs) settle({ key, value })
   }
+  // The key stands for the value.
+  const settleNow = useEffectEvent(() => settle({ key, value }))
   useEffect(() => {
     if (settled.key === key) return
-    const timer = setTimeout(() => settle({ key, value }), delayMs)
+    const timer = setTimeout(() => settleNow(), delayMs)
     return () => clearTimeout(timer)
-    // The key stands for the value.
   }, [key, settled.key, delayMs])
   return settled.value
 }
