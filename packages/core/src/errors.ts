@@ -25,6 +25,9 @@ const messages = {
 /** Codes of everything that core refuses; never reused. */
 export type CoreErrorCode = keyof typeof messages
 
+/** All of them. */
+export const CORE_ERROR_CODES = Object.keys(messages) as CoreErrorCode[]
+
 /** A refusal as a value: what expected refusals return instead of throwing. */
 export interface Refusal {
   readonly ok: false
