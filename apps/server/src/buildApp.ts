@@ -99,7 +99,7 @@ function refuseForeignPages(app: FastifyInstance): void {
 }
 
 /** One place turns every error into a status and a problem a person can act on. */
-function answerErrors(app: FastifyInstance): void {
+export function answerErrors(app: FastifyInstance): void {
   app.setErrorHandler((raw: FastifyError | AppError, request, reply) => {
     const error = explainDisk(raw, 'this') as FastifyError | AppError
     if (error instanceof AppError)

@@ -1,4 +1,5 @@
-const table = {
+/** Codes of everything the server refuses, never reused, each with its HTTP status. */
+export const APP_ERRORS = {
   NOT_FOUND: 404,
   REEL_MISSING: 404,
   BAD_REQUEST: 400,
@@ -20,8 +21,8 @@ const table = {
   INTERNAL: 500,
 } as const
 
-/** Codes of everything the server refuses; never reused. The table gives each its HTTP status. */
-export type AppErrorCode = keyof typeof table
+/** One of {@link APP_ERRORS}. */
+export type AppErrorCode = keyof typeof APP_ERRORS
 
 /** A refusal of the server. The message says what, where and what to do. */
 export class AppError extends Error {
@@ -36,7 +37,7 @@ export class AppError extends Error {
 
   /** HTTP status that belongs to the code. */
   get status(): number {
-    return table[this.code]
+    return APP_ERRORS[this.code]
   }
 }
 

@@ -168,6 +168,7 @@ export const soundRoutes: Routes = (app, services) => {
     '/api/sounds/:id/prepared',
     { schema: { params, body: preparationSchema.nullable(), response: DONE } },
     async (request, reply) => {
+      await oneSound(request.params.id)
       await prepare(db, request.person, request.params.id, request.body)
       return reply.code(204).send(null)
     },

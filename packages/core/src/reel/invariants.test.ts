@@ -20,7 +20,18 @@ const NO_PART = { in: null, out: null, sync: null }
 /** A sound on a track that is ridden and treated; a cue with a note that was answered, and a shortlist. */
 const reel = ((): ReelDocument => {
   let doc = placed(testReel(), 'a', 100)
-  doc = after(doc, drawRide(doc, { trackId: 't-a', what: 'level', moments: [[0, 0], [9, 3]], newId }))
+  doc = after(
+    doc,
+    drawRide(doc, {
+      trackId: 't-a',
+      what: 'level',
+      moments: [
+        [0, 0],
+        [9, 3],
+      ],
+      newId,
+    }),
+  )
   doc = after(doc, addInsert(doc, { id: 'i', on: 't-a', effect: 'limiter' }))
   doc = after(doc, spotCue(doc, { id: 'q', category: 'FX', in: 100, out: 150 }))
   doc = after(doc, addNote(doc, { id: 'n', cueId: 'q', frame: 100, words: 'Loud?', author: 'I', at: '' }))
@@ -33,8 +44,18 @@ const cue = reel.cue.get('q')!
 const note = reel.note.get('n')!
 const point = [...reel.ride.values()][0]!
 
-const adding = (...added: readonly ReelRecord[]): Change => ({ label: 'Try', added, updated: [], removed: [] })
-const removing = (...removed: readonly ReelRecord[]): Change => ({ label: 'Try', added: [], updated: [], removed })
+const adding = (...added: readonly ReelRecord[]): Change => ({
+  label: 'Try',
+  added,
+  updated: [],
+  removed: [],
+})
+const removing = (...removed: readonly ReelRecord[]): Change => ({
+  label: 'Try',
+  added: [],
+  updated: [],
+  removed,
+})
 const changing = (from: ReelRecord, to: object): Change => ({
   label: 'Try',
   added: [],
@@ -84,7 +105,11 @@ describe('the rules of a reel', () => {
 })
 
 describe('two sounds on one track', () => {
-  const at = (start: number, fields: Partial<Clip> = {}): Clip => ({ ...clip, start: samples(start), ...fields })
+  const at = (start: number, fields: Partial<Clip> = {}): Clip => ({
+    ...clip,
+    start: samples(start),
+    ...fields,
+  })
   const fades = { fadeIn: samples(1000), fadeOut: samples(1000) }
 
   it('may touch', () => {

@@ -22,6 +22,14 @@ export function placed(
   frame: number,
   extra: Partial<Parameters<typeof placeSound>[1]> = {},
 ): ReelDocument {
-  const where = { id, newTrackId: `t-${id}`, category: 'FX', cueId: null, frame, sound: SOUND, ...extra } as const
+  const where = {
+    id,
+    newTrackId: `t-${id}`,
+    category: 'FX',
+    cueId: null,
+    frame,
+    sound: SOUND,
+    ...extra,
+  } as const
   return after(doc, placeSound(doc, where))
 }

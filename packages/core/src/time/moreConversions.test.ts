@@ -49,7 +49,11 @@ describe('another rate', () => {
   })
   it('goes there and back to within half a frame of the coarser one', () => {
     for (const id of FRAME_RATE_IDS) {
-      const back = framesAtRate(framesAtRate(1000, FRAME_RATES['60'], FRAME_RATES[id]), FRAME_RATES[id], FRAME_RATES['60'])
+      const back = framesAtRate(
+        framesAtRate(1000, FRAME_RATES['60'], FRAME_RATES[id]),
+        FRAME_RATES[id],
+        FRAME_RATES['60'],
+      )
       expect(Math.abs(back - 1000)).toBeLessThanOrEqual(2)
     }
   })
