@@ -11,6 +11,9 @@ const CONTROLS = 'button, a, [role="radio"]'
 /** Controls of the Sheet's own, on which Space and Enter are keys of the Sheet. */
 const OF_THE_SHEET = '[data-clip], [data-cue], [data-timecode]'
 
+/** One for the page, however many tables are listened to: what one of them has swallowed, none may run. */
+const guard = new TypingGuard()
+
 const within = (target: EventTarget | null, selector: string): Element | null =>
   target instanceof Element ? target.closest(selector) : null
 
@@ -30,7 +33,6 @@ export function useActionKeys(actions: readonly Action<Commands>[]): void {
 }
 
 function listen(actions: readonly Action<Commands>[], commands: Commands): () => void {
-  const guard = new TypingGuard()
   /** What is to be done when a key is released, by the key. */
   const held = new Map<string, () => void>()
   const onDown = (event: KeyboardEvent): void => {
