@@ -7,6 +7,7 @@ import path from 'node:path'
 import { build, installDependencies, ROOT } from './lib/build.mjs'
 import { throwAwayCluster } from './lib/cluster.mjs'
 import { needPackages } from './lib/packages.mjs'
+import { testShare } from './lib/share.mjs'
 
 needPackages(['ffmpeg', 'postgresql', 'chromium', 'poppler', 'sox'])
 installDependencies()
@@ -47,5 +48,10 @@ const broken = (counts.testResults ?? []).filter(
     file.assertionResults.every((/** @type {any} */ test) => test.status !== 'failed'),
 ).length
 const failed = counts.numFailedTests + broken
+const share = testShare()
+if (share) {
+  const percent = ((100 * share.tests) / share.all).toFixed(1)
+  console.log(`Tests are ${share.tests} of ${share.all} lines: ${percent} %`)
+}
 console.log(`${counts.numPassedTests} passed, ${failed} failed`)
 process.exit(ran.status === 0 && failed === 0 && counts.numPassedTests > 0 ? 0 : 1)

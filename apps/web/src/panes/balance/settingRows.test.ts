@@ -1,0 +1,31 @@
+import { EFFECTS, PRESETS, type Effect } from '@yodel/core'
+import { describe, expect, it } from 'vitest'
+import { SETTING_ROWS } from './settingRows.js'
+
+const effects = Object.keys(EFFECTS) as Effect[]
+
+describe.each(effects)('the settings of the %s', (effect) => {
+  const schema = EFFECTS[effect]
+
+  it('have a row each, but for the room, which is chosen', () => {
+    const fields = Object.keys(schema.shape).filter((field) => field !== 'room')
+    expect(SETTING_ROWS[effect].map(({ field }) => field).toSorted()).toEqual(fields.toSorted())
+  })
+
+  it('can be pulled to both ends and stay what the reel may hold', () => {
+    const [preset] = PRESETS[effect]
+    for (const { field, low, high } of SETTING_ROWS[effect]) {
+      for (const value of [low, high]) {
+        expect(schema.safeParse({ ...preset?.settings, [field]: value }).success, `${field} ${value}`).toBe(
+          true,
+        )
+      }
+    }
+  })
+
+  it('ship with presets that the reel may hold, each with its own name', () => {
+    const names = PRESETS[effect].map(({ name }) => name)
+    expect(new Set(names).size).toBe(names.length)
+    for (const { settings } of PRESETS[effect]) expect(schema.safeParse(settings).success).toBe(true)
+  })
+})

@@ -1,0 +1,114 @@
+import Papa from 'papaparse'
+import { describe, expect, it } from 'vitest'
+import { editCue, editTrack } from '../edits/editRecords.js'
+import { shapeClips } from '../edits/shapeClips.js'
+import { spotCue } from '../edits/spotCue.js'
+import { csvCell, writeCsv } from '../formats/csv.js'
+import { clipsEdl } from '../formats/edl.js'
+import { after, placed } from '../test/after.js'
+import { testReel } from '../test/testReel.js'
+import { cueListCsv, cueTable, LISTED_FIELDS } from './cueList.js'
+import { DEFAULT_NAME_RULE, fileName, nameByRule } from './nameFiles.js'
+
+describe('names of files', () => {
+  const reel = { company: 'Lamp & Co.', show: 'Last Lamp', name: 'Reel 1', nameRule: DEFAULT_NAME_RULE }
+
+  it.each([
+    [['Last Lamp', 'Reel 1'], 'Last-Lamp_Reel-1'],
+    [['  ../../etc/passwd ', 'a:b'], 'etc-passwd_a-b'],
+    [['門', 'дверь', 'Tür'], '門_дверь_Tür'],
+    [['', '***', ''], 'untitled'],
+    [['CON', '.'], 'CON'],
+    [['x'.repeat(300)], 'x'.repeat(120)],
+  ])('of %j are %s', (parts, name) => {
+    expect(fileName(...parts)).toBe(name)
+  })
+
+  it('follow the reel’s rule, with what it doesn’t know left out', () => {
+    const named = (nameRule: string): string => nameByRule({ ...reel, nameRule }, 'mix', '2031-05-09')
+    expect(named(DEFAULT_NAME_RULE)).toBe('Last-Lamp_Reel-1_2031-05-09_mix')
+    expect(named('{COMPANY}_{unknown}_{Function}-final')).toBe('Lamp-Co_mix-final')
+    expect(named('   ')).toBe('Last-Lamp_Reel-1_2031-05-09_mix')
+    expect(named('{nothing}')).toBe('untitled')
+  })
+})
+
+describe('a cell of a list', () => {
+  it.each([
+    ['plain', 'plain'],
+    ['a,b', '"a,b"'],
+    ['say "now"', '"say ""now"""'],
+    ['two\nlines', '"two\nlines"'],
+    ['=1+1', "'=1+1"],
+    ['@cmd', "'@cmd"],
+    ['-3 dB', "'-3 dB"],
+    ['\t=x', "'\t=x"],
+    [7, '7'],
+  ])('%j is written %s', (value, written) => {
+    expect(csvCell(value)).toBe(written)
+  })
+
+  it('comes back as it went, read by another’s reader (papaparse)', () => {
+    const rows = [
+      ['In', 'What'],
+      ['01:00', 'door, "heavy"\nand slow'],
+      ['', '門 — дверь'],
+    ]
+    const text = writeCsv(rows)
+    expect(text.startsWith('\ufeff')).toBe(true)
+    expect(Papa.parse<string[]>(text.slice(1), { skipEmptyLines: true }).data).toEqual(rows)
+  })
+})
+
+describe('the cue list', () => {
+  const doc = ((): ReturnType<typeof testReel> => {
+    let made = after(
+      testReel(),
+      spotCue(testReel(), { id: 'b', category: 'BG', in: 240, out: 480, words: 'rain' }),
+    )
+    made = after(made, spotCue(made, { id: 'a', category: 'FX', in: 24, out: 25, words: 'door, slams' }))
+    return after(made, editCue(made, { id: 'a', fields: { state: 'omitted', omitReason: 'cut' } }))
+  })()
+
+  it('has a line a cue in the order of time, omitted ones with their reason', () => {
+    const [head = [], ...lines] = cueTable(doc)
+    expect(head).toEqual(LISTED_FIELDS.map(({ title }) => title))
+    expect(lines).toHaveLength(2)
+    const cell = (line: number, key: string): string | undefined =>
+      lines[line]?.[LISTED_FIELDS.findIndex((field) => field.key === key)]
+    expect([cell(0, 'in'), cell(0, 'words'), cell(0, 'state'), cell(0, 'omitReason')]).toEqual([
+      '01:00:01:00',
+      'door, slams',
+      'omitted',
+      'cut',
+    ])
+    expect([cell(1, 'in'), cell(1, 'out')]).toEqual(['01:00:10:00', '01:00:20:00'])
+  })
+
+  it('goes out as text that reads back', () => {
+    const parsed = Papa.parse<string[]>(cueListCsv(doc).slice(1), { skipEmptyLines: true })
+    expect(parsed.errors).toEqual([])
+    expect(parsed.data).toEqual(cueTable(doc))
+  })
+})
+
+describe('the list of edits', () => {
+  it('names each track, and leaves out what is muted', () => {
+    let doc = placed(placed(testReel(), 'a', 48), 'b', 96, { trackId: 't-a' })
+    doc = after(doc, editTrack(doc, { id: 't-a', fields: { name: 'Levers' } }))
+    const before = clipsEdl(doc, () => 'lever.wav')
+    expect(before).toContain('* TRACK 1: FX Levers')
+    expect(before.match(/^\d{3} {2}AX/gm)).toHaveLength(2)
+    // The sound's sync point, a quarter in, meets frame 48: it begins at frame 42, at 01:00:01:18.
+    expect(before).toContain('00:00:00:00 00:00:01:00 01:00:01:18 01:00:02:18')
+    doc = after(doc, shapeClips(doc, { ids: ['a'], fields: { mute: true } }))
+    expect(clipsEdl(doc, () => 'lever.wav').match(/^\d{3} {2}AX/gm)).toHaveLength(1)
+  })
+
+  it('has one line a name, whatever the name holds', () => {
+    const doc = placed(testReel(), 'a', 48)
+    const lines = clipsEdl(doc, () => 'two\r\nlines.wav').split('\r\n')
+    expect(lines).toContain('* FROM CLIP NAME: two lines.wav')
+    expect(clipsEdl(testReel(), () => '')).toBe('TITLE: SHOW REEL 1\r\nFCM: NON-DROP FRAME\r\n')
+  })
+})
