@@ -5,7 +5,7 @@ import { useReel } from '../session/session.js'
 import { isTried } from '../document/tried.js'
 import { fitText } from '../ui/fitText.js'
 import { topOf, type Window } from './geometry.js'
-import type { ClipHands } from './useClipGestures.js'
+import type { ClipHands } from './clipHands.js'
 import { inkOf } from '../ui/ink.js'
 import { Wave } from '../ui/Wave.js'
 
