@@ -23,6 +23,7 @@ import { reelRoutes } from './routes/reels.js'
 import { searchRoutes } from './routes/searches.js'
 import { sheetRoutes } from './routes/sheets.js'
 import { shelfRoutes } from './routes/shelves.js'
+import { soundEventRoutes } from './routes/soundEvents.js'
 import { soundRoutes } from './routes/sounds.js'
 import { turnoverRoutes } from './routes/turnover.js'
 import { watchedRoutes } from './routes/watched.js'
@@ -34,7 +35,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
-  ...[soundRoutes, searchRoutes, kitRoutes, shelfRoutes],
+  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes],
 ]
 

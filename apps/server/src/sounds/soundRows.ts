@@ -2,6 +2,7 @@ import { facetTokens, plainWords, searchVector, standingOf, type Sound, type Sou
 import path from 'node:path'
 import type { DataSource, EntityManager } from 'typeorm'
 import type { SoundRow } from '../db/entities.js'
+import { AppError } from '../errors.js'
 
 type Database = Pick<DataSource | EntityManager, 'query'>
 
@@ -17,6 +18,13 @@ export async function soundsByIds(db: Database, ids: readonly string[]): Promise
   )) as Sound[]
   const byId = new Map(rows.map((row) => [row.id, row]))
   return [...new Set(ids)].flatMap((id) => byId.get(id) ?? [])
+}
+
+/** One sound by its id. Throws `NOT_FOUND` where there is none. */
+export async function oneSound(db: Database, id: string): Promise<Sound> {
+  const [sound] = await soundsByIds(db, [id])
+  if (!sound) throw new AppError('NOT_FOUND', `There is no sound ${id}; its shelf may have been taken out.`)
+  return sound
 }
 
 /** Where the file of a sound is: its row with the root of its shelf. */

@@ -3,7 +3,7 @@ import { memo, useMemo } from 'react'
 import { useReel } from '../session/session.js'
 import { STATE_MARKS } from '../ui/stateMarks.js'
 import { fitText, widthOf } from '../ui/fitText.js'
-import { LANES, layoutCueLane, type Card, type CardLook, type Window } from './geometry.js'
+import { LANES, layoutCueLane, type Card, type CardLook, type Stretch } from './geometry.js'
 
 /** Pixels for words within a card. */
 const ROOM = 130
@@ -17,7 +17,7 @@ const NONE: ReadonlyMap<string, string> = new Map()
  * @param faint - Whether a cue is drawn faintly.
  */
 export const CueLane = memo(function CueLane(props: {
-  window: Window
+  stretch: Stretch
   left: number
   cues: readonly Cue[]
   selected: readonly string[]
@@ -27,14 +27,17 @@ export const CueLane = memo(function CueLane(props: {
   onPick: (cue: Cue, add: boolean) => void
   name: string
 }) {
-  const { window, left, cues, selected, badges = NONE, pass = null, faint, onPick } = props
+  const { stretch, left, cues, selected, badges = NONE, pass = null, faint, onPick } = props
   const { length } = useReel()
-  const { look, cards } = useMemo(() => layoutCueLane(cues, window.zoom, length), [cues, window.zoom, length])
+  const { look, cards } = useMemo(
+    () => layoutCueLane(cues, stretch.zoom, length),
+    [cues, stretch.zoom, length],
+  )
   const shown = cards.filter((card) => {
     const top = card.top + 60
     return (
-      (top > window.from * window.zoom && card.top < window.to * window.zoom) ||
-      card.cues.some((cue) => cue.out > window.from && cue.in < window.to)
+      (top > stretch.from * stretch.zoom && card.top < stretch.to * stretch.zoom) ||
+      card.cues.some((cue) => cue.out > stretch.from && cue.in < stretch.to)
     )
   })
   const isFaint = (card: Card): boolean =>
@@ -43,14 +46,14 @@ export const CueLane = memo(function CueLane(props: {
   const picked = useMemo(() => new Set(selected), [selected])
   return (
     <div className="absolute top-0" style={{ left, width: LANES.cues }} data-lane={props.name}>
-      <Leaders cards={shown} window={window} isFaint={isFaint} />
+      <Leaders cards={shown} stretch={stretch} isFaint={isFaint} />
       {shown.map((card) => (
         <CueCard
           key={card.key}
           card={card}
           look={look}
-          zoom={window.zoom}
-          anchor={window.anchor}
+          zoom={stretch.zoom}
+          anchor={stretch.anchor}
           badge={look === 'counts' ? '' : (badges.get(card.key) ?? '')}
           selected={card.cues.some((cue) => picked.has(cue.id))}
           faint={isFaint(card)}
@@ -64,14 +67,14 @@ export const CueLane = memo(function CueLane(props: {
 /** The lines from the frames of the cues to their cards. One drawing for all: each drawing is a node of its own in what the browser paints. */
 function Leaders({
   cards,
-  window,
+  stretch,
   isFaint,
 }: {
   cards: readonly Card[]
-  window: Window
+  stretch: Stretch
   isFaint: (card: Card) => boolean
 }) {
-  const { zoom, anchor } = window
+  const { zoom, anchor } = stretch
   return (
     <svg className="pointer-events-none absolute top-0 left-0" width="12" height="1" aria-hidden>
       {cards.map((card) => {

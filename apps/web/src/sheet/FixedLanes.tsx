@@ -9,24 +9,24 @@ import {
 } from '@yodel/core'
 import { memo } from 'react'
 import { usePicture, usePictureOffset, useReel } from '../session/session.js'
-import { LANES, stripStep, ticks, topOf, type Window } from './geometry.js'
+import { LANES, stripStep, ticks, topOf, type Stretch } from './geometry.js'
 import { Wave } from '../ui/Wave.js'
 
 /** Timecode, hairlines across the lane and into the others. */
-export const TimecodeLane = memo(function TimecodeLane({ window }: { window: Window }) {
+export const TimecodeLane = memo(function TimecodeLane({ stretch }: { stretch: Stretch }) {
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   return (
     <div className="absolute top-0 left-0" style={{ width: LANES.timecode }} data-lane="timecode">
-      {ticks(window, rate, reel.firstFrame).map(({ frame, major }) => (
+      {ticks(stretch, rate, reel.firstFrame).map(({ frame, major }) => (
         <div
           key={frame}
           className={`absolute right-0 border-t ${major ? 'left-0 border-line' : 'left-10 border-line'}`}
-          style={{ top: topOf(window, frame) }}
+          style={{ top: topOf(stretch, frame) }}
         >
           {major && (
             <span className="absolute -top-[15px] left-1.5 font-mono text-[10.5px] text-ink-2">
-              {window.zoom > 6
+              {stretch.zoom > 6
                 ? formatTimecode(reel.firstFrame + frame, rate).slice(6)
                 : formatTimecode(reel.firstFrame + frame, rate).slice(3, 8)}
             </span>
@@ -38,17 +38,17 @@ export const TimecodeLane = memo(function TimecodeLane({ window }: { window: Win
 })
 
 /** Thumbnails of the picture, each at its frame. */
-export const PictureLane = memo(function PictureLane({ window }: { window: Window }) {
+export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Stretch }) {
   const picture = usePicture()
   const { rate: rateId, length } = useReel()
   const offset = usePictureOffset()
   if (picture?.state !== 'ready') return null
   const rate = FRAME_RATES[rateId]
-  const { step, sparse } = stripStep(window.zoom, rate)
+  const { step, sparse } = stripStep(stretch.zoom, rate)
   const frames: number[] = []
   for (
-    let frame = Math.floor(Math.max(0, window.from) / step) * step;
-    frame < Math.min(length, window.to);
+    let frame = Math.floor(Math.max(0, stretch.from) / step) * step;
+    frame < Math.min(length, stretch.to);
     frame += step
   )
     frames.push(frame)
@@ -64,8 +64,8 @@ export const PictureLane = memo(function PictureLane({ window }: { window: Windo
           picture={picture}
           frame={pictureFrameAt(frame - offset, rate, FRAME_RATES[picture.rate])}
           sparse={sparse}
-          top={topOf(window, frame)}
-          height={step * window.zoom}
+          top={topOf(stretch, frame)}
+          height={step * stretch.zoom}
         />
       ))}
     </div>
@@ -105,27 +105,27 @@ const Thumbnail = memo(function Thumbnail({
 })
 
 /** The guide's outline. */
-export const GuideLane = memo(function GuideLane({ window, left }: { window: Window; left: number }) {
+export const GuideLane = memo(function GuideLane({ stretch, left }: { stretch: Stretch; left: number }) {
   const picture = usePicture()
   const { rate: rateId } = useReel()
   const offset = usePictureOffset()
   if (!picture || picture.guide === 0) return null
   const rate = FRAME_RATES[rateId]
-  // Pieces of a fixed number of frames keep their canvas while the window moves on.
-  const piece = Math.max(1, Math.round(512 / window.zoom))
+  // Pieces of a fixed number of frames keep their canvas while the stretch moves on.
+  const piece = Math.max(1, Math.round(512 / stretch.zoom))
   const pieces: number[] = []
-  for (let at = Math.floor(Math.max(0, window.from) / piece) * piece; at < window.to; at += piece)
+  for (let at = Math.floor(Math.max(0, stretch.from) / piece) * piece; at < stretch.to; at += piece)
     pieces.push(at)
   return (
     <div className="absolute top-0" style={{ left, width: LANES.guide }} data-lane="guide">
       {pieces.map((at) => (
-        <div key={at} className="absolute left-px" style={{ top: topOf(window, at) }}>
+        <div key={at} className="absolute left-px" style={{ top: topOf(stretch, at) }}>
           <Wave
             mediaId={`guide-${picture.id}`}
             from={frameToSample(frames(at - offset), rate)}
             to={frameToSample(frames(at + piece - offset), rate)}
             width={LANES.guide - 3}
-            height={piece * window.zoom}
+            height={piece * stretch.zoom}
             vertical
             colour="--ink-3"
             opacity={0.85}

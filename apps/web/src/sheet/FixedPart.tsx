@@ -7,17 +7,17 @@ import { useReel, useSession } from '../session/session.js'
 import { viewActions } from '../document/viewSlice.js'
 import { CueLane } from './CueLane.js'
 import { GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
-import { HEAD, LANES, type Window } from './geometry.js'
+import { HEAD, LANES, type Stretch } from './geometry.js'
 import { Marks, MovementCurve, NoteFlags, WatchedBar } from './MarkLanes.js'
 import type { LaneLefts } from './SheetHead.js'
 
 /** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
 export function FixedPart({
-  window,
+  stretch,
   layer,
   lefts,
 }: {
-  window: Window
+  stretch: Stretch
   layer: RefObject<HTMLDivElement | null>
   lefts: LaneLefts
 }) {
@@ -32,15 +32,15 @@ export function FixedPart({
         />
       )}
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
-        <MovementCurve window={window} />
-        <TimecodeLane window={window} />
-        <WatchedBar window={window} />
-        {showStrip && <PictureLane window={window} />}
-        <GuideLane window={window} left={lefts.guide} />
-        <Marks window={window} pictureLeft={LANES.timecode} guideLeft={lefts.guide} strip={showStrip} />
-        <NoteFlags window={window} />
-        <OwnCues window={window} left={lefts.cues} />
-        {lefts.other !== null && <OtherCues window={window} left={lefts.other} />}
+        <MovementCurve stretch={stretch} />
+        <TimecodeLane stretch={stretch} />
+        <WatchedBar stretch={stretch} />
+        {showStrip && <PictureLane stretch={stretch} />}
+        <GuideLane stretch={stretch} left={lefts.guide} />
+        <Marks stretch={stretch} pictureLeft={LANES.timecode} guideLeft={lefts.guide} strip={showStrip} />
+        <NoteFlags stretch={stretch} />
+        <OwnCues stretch={stretch} left={lefts.cues} />
+        {lefts.other !== null && <OtherCues stretch={stretch} left={lefts.other} />}
       </div>
     </div>
   )
@@ -59,7 +59,7 @@ function usePick(): (cue: Cue, add: boolean) => void {
   )
 }
 
-function OwnCues({ window, left }: { window: Window; left: number }) {
+function OwnCues({ stretch, left }: { stretch: Stretch; left: number }) {
   const doc = useTables('cue', 'note')
   const selected = useAppSelector((state) => state.view.selected)
   const pass = useAppSelector((state) => state.view.pass)
@@ -77,7 +77,7 @@ function OwnCues({ window, left }: { window: Window; left: number }) {
   return (
     <CueLane
       name="cues"
-      window={window}
+      stretch={stretch}
       left={left}
       cues={cues}
       selected={selected}
@@ -88,7 +88,7 @@ function OwnCues({ window, left }: { window: Window; left: number }) {
   )
 }
 
-function OtherCues({ window, left }: { window: Window; left: number }) {
+function OtherCues({ stretch, left }: { stretch: Stretch; left: number }) {
   const { transport } = useSession()
   const other = useAppSelector((state) => state.compare.other)
   const differences = useDifferences()
@@ -106,7 +106,7 @@ function OtherCues({ window, left }: { window: Window; left: number }) {
   return (
     <CueLane
       name="other"
-      window={window}
+      stretch={stretch}
       left={left}
       cues={other?.cues ?? []}
       selected={[]}

@@ -3,18 +3,18 @@ import { memo } from 'react'
 import { useReel } from '../session/session.js'
 import { FOLDED_WIDTH } from './columns.js'
 import { inkOf } from '../ui/ink.js'
-import { topOf, type Window } from './geometry.js'
+import { topOf, type Stretch } from './geometry.js'
 
 /** The tracks of a folder that is folded together, each as a thin line with its sounds: where something sounds, no more. */
 export const FoldedLane = memo(function FoldedLane({
   tracks,
   clipsOf,
-  window,
+  stretch,
   left,
 }: {
   tracks: readonly Track[]
   clipsOf: (trackId: string) => readonly Clip[]
-  window: Window
+  stretch: Stretch
   left: number
 }) {
   const { rate } = useReel()
@@ -29,8 +29,8 @@ export const FoldedLane = memo(function FoldedLane({
             title={`${clip.name}, on ${track.name}`}
             className={`absolute border border-(--cat) bg-[color-mix(in_oklab,var(--cat)_30%,var(--card))] ${inkOf(track)} ${clip.mute || track.mute ? 'border-dashed' : ''}`}
             style={{
-              top: topOf(window, clip.start / perFrame),
-              height: Math.max(2, (clip.length / perFrame) * window.zoom),
+              top: topOf(stretch, clip.start / perFrame),
+              height: Math.max(2, (clip.length / perFrame) * stretch.zoom),
               left: 4 + index * each,
               width: Math.max(2, each - 1),
             }}

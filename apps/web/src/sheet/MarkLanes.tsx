@@ -13,25 +13,25 @@ import {
 } from '../session/session.js'
 import { viewActions } from '../document/viewSlice.js'
 import { useWatchedSpans } from '../session/watching.js'
-import { LANES, topOf, type Window } from './geometry.js'
+import { LANES, topOf, type Stretch } from './geometry.js'
 
 /** Onsets of the guide beside it, cuts of the picture across its strip: help for the eye, never a decision. */
 export const Marks = memo(function Marks({
-  window,
+  stretch,
   pictureLeft,
   guideLeft,
   strip,
 }: {
-  window: Window
+  stretch: Stretch
   pictureLeft: number
   guideLeft: number
   strip: boolean
 }) {
   const { onsets, cuts } = useMarks()
   const within = (frames: readonly number[]): number[] =>
-    frames.filter((frame) => frame >= window.from && frame <= window.to)
+    frames.filter((frame) => frame >= stretch.from && frame <= stretch.to)
   // Far out, hundreds of onsets would only be a grey bar.
-  const shownOnsets = window.zoom >= 0.5 ? within(onsets) : []
+  const shownOnsets = stretch.zoom >= 0.5 ? within(onsets) : []
   return (
     <div className="pointer-events-none" aria-hidden>
       {shownOnsets.map((frame) => (
@@ -39,7 +39,7 @@ export const Marks = memo(function Marks({
           key={`o${frame}`}
           data-onset={frame}
           className="absolute h-px w-[7px] bg-ink"
-          style={{ left: guideLeft + LANES.guide - 8, top: topOf(window, frame) }}
+          style={{ left: guideLeft + LANES.guide - 8, top: topOf(stretch, frame) }}
         />
       ))}
       {within(cuts).map((frame) => (
@@ -50,7 +50,7 @@ export const Marks = memo(function Marks({
           style={{
             left: strip ? pictureLeft : LANES.timecode - 8,
             width: strip ? LANES.picture : 8,
-            top: topOf(window, frame) - 1,
+            top: topOf(stretch, frame) - 1,
           }}
         />
       ))}
@@ -61,17 +61,17 @@ export const Marks = memo(function Marks({
 const CURVE = 12
 
 /** How much the picture moves, as a curve at the right edge of the timecode lane. */
-export const MovementCurve = memo(function MovementCurve({ window }: { window: Window }) {
+export const MovementCurve = memo(function MovementCurve({ stretch }: { stretch: Stretch }) {
   const analysis = useAnalysis()
   const picture = usePicture()
   const offset = usePictureOffset()
   const reel = useReel()
   const path = useMemo(() => {
-    if (!analysis || !picture || window.zoom < 0.1) return null
+    if (!analysis || !picture || stretch.zoom < 0.1) return null
     const movement = analysis.movement
-    const step = Math.max(1, Math.round(2 / window.zoom))
+    const step = Math.max(1, Math.round(2 / stretch.zoom))
     const points: [number, number][] = []
-    for (let frame = Math.max(0, window.from); frame < window.to; frame += step) {
+    for (let frame = Math.max(0, stretch.from); frame < stretch.to; frame += step) {
       let most = 0
       for (let at = frame; at < frame + step; at++)
         most = Math.max(
@@ -79,13 +79,13 @@ export const MovementCurve = memo(function MovementCurve({ window }: { window: W
           movement[pictureFrameAt(at - offset, FRAME_RATES[reel.rate], FRAME_RATES[picture.rate])] ?? 0,
         )
       // The square root brings out the small movements that an editor looks for.
-      points.push([Math.sqrt(most / 255) * CURVE * 2, topOf(window, frame)])
+      points.push([Math.sqrt(most / 255) * CURVE * 2, topOf(stretch, frame)])
     }
     return area<[number, number]>()
       .x0(CURVE)
       .x1(([x]) => CURVE - Math.min(CURVE, x))
       .y(([, y]) => y)(points)
-  }, [analysis, picture, offset, reel.rate, window])
+  }, [analysis, picture, offset, reel.rate, stretch])
   if (!path) return null
   return (
     <svg
@@ -102,18 +102,18 @@ export const MovementCurve = memo(function MovementCurve({ window }: { window: W
 })
 
 /** What has been watched in the pass that is on: a bar at the left edge of the timecode lane. */
-export const WatchedBar = memo(function WatchedBar({ window }: { window: Window }) {
+export const WatchedBar = memo(function WatchedBar({ stretch }: { stretch: Stretch }) {
   const pass = useAppSelector((state) => state.view.pass)
   const spans = useWatchedSpans(pass)
   if (pass === null) return null
-  const shown = spans.filter((span) => span.to > window.from && span.from < window.to)
+  const shown = spans.filter((span) => span.to > stretch.from && span.from < stretch.to)
   return (
     <div className={`pointer-events-none ink-${pass}`} aria-hidden>
       {shown.map((span: Span) => (
         <i
           key={span.from}
           className="absolute left-0 w-[3px] bg-(--cat)"
-          style={{ top: topOf(window, span.from), height: (span.to - span.from) * window.zoom }}
+          style={{ top: topOf(stretch, span.from), height: (span.to - span.from) * stretch.zoom }}
           data-watched
         />
       ))}
@@ -122,7 +122,7 @@ export const WatchedBar = memo(function WatchedBar({ window }: { window: Window 
 })
 
 /** Notes and questions that stand at a frame and on no cue: small flags between timecode and picture. */
-export const NoteFlags = memo(function NoteFlags({ window }: { window: Window }) {
+export const NoteFlags = memo(function NoteFlags({ stretch }: { stretch: Stretch }) {
   const dispatch = useAppDispatch()
   const { transport } = useSession()
   const doc = useTables('note', 'cue')
@@ -133,7 +133,8 @@ export const NoteFlags = memo(function NoteFlags({ window }: { window: Window })
   }
   return talks
     .filter(
-      ({ frame, note }) => note.cueId === null && !note.closed && frame >= window.from && frame <= window.to,
+      ({ frame, note }) =>
+        note.cueId === null && !note.closed && frame >= stretch.from && frame <= stretch.to,
     )
     .map((talk) => (
       <button
@@ -144,7 +145,7 @@ export const NoteFlags = memo(function NoteFlags({ window }: { window: Window })
         aria-label={`${talk.note.question ? 'Question' : 'Note'} by ${talk.note.author}: ${talk.note.words}`}
         onClick={() => pick(talk)}
         className="absolute z-10 grid h-[17px] w-[17px] place-items-center rounded-[2px] border border-ink bg-card text-[11px] leading-none font-bold"
-        style={{ left: LANES.timecode - 20, top: topOf(window, talk.frame) + 2 }}
+        style={{ left: LANES.timecode - 20, top: topOf(stretch, talk.frame) + 2 }}
       >
         {talk.note.question ? '?' : '✎'}
       </button>

@@ -17,7 +17,7 @@ import { EDGES } from '../session/rideEdges.js'
 import { edit } from '../document/edit.js'
 import { useReel } from '../session/session.js'
 import { inkOf } from '../ui/ink.js'
-import { topOf, type Window } from './geometry.js'
+import { topOf, type Stretch } from './geometry.js'
 
 const NEAR = 6
 const newId = (): string => crypto.randomUUID()
@@ -29,13 +29,13 @@ const newId = (): string => crypto.randomUUID()
 export const RideLane = memo(function RideLane({
   track,
   points,
-  window,
+  stretch,
   left,
   width,
 }: {
   track: Track
   points: readonly RidePoint[]
-  window: Window
+  stretch: Stretch
   left: number
   width: number
 }) {
@@ -48,13 +48,13 @@ export const RideLane = memo(function RideLane({
   const [low, high] = EDGES[what]
   const xOf = (value: number): number =>
     ((Math.max(low, Math.min(high, value)) - low) / (high - low)) * (width - 8) + 4
-  const base = topOf(window, window.from)
-  const yOf = (at: number): number => topOf(window, at / perFrame) - base
-  const height = topOf(window, window.to) - base
+  const base = topOf(stretch, stretch.from)
+  const yOf = (at: number): number => topOf(stretch, at / perFrame) - base
+  const height = topOf(stretch, stretch.to) - base
   const momentAt = (event: { clientX: number; clientY: number }): RideMoment => {
     const rect = box.current?.getBoundingClientRect() ?? { left: 0, top: 0 }
     const value = low + ((event.clientX - rect.left - 4) / (width - 8)) * (high - low)
-    const frame = window.from + (event.clientY - rect.top) / window.zoom
+    const frame = stretch.from + (event.clientY - rect.top) / stretch.zoom
     return [Math.max(0, Math.round(frame * perFrame)), Math.round(value * 100) / 100]
   }
   const rest = what === 'pan' ? track.pan : 0
@@ -72,7 +72,7 @@ export const RideLane = memo(function RideLane({
   const line: RideMoment[] = [
     [0, first?.value ?? rest],
     ...points.map((point): RideMoment => [point.at, point.value, point.bend]),
-    [Math.max(window.to * perFrame, last?.at ?? 0), last?.value ?? rest],
+    [Math.max(stretch.to * perFrame, last?.at ?? 0), last?.value ?? rest],
   ]
 
   const begin = (down: ReactPointerEvent): boolean => {

@@ -4,31 +4,31 @@ import { useAppSelector } from '../document/store.js'
 import { useReel } from '../session/session.js'
 import { isTried } from '../document/tried.js'
 import { fitText } from '../ui/fitText.js'
-import { topOf, type Window } from './geometry.js'
+import { topOf, type Stretch } from './geometry.js'
 import type { ClipHands } from './clipHands.js'
 import { inkOf } from '../ui/ink.js'
 import { Wave } from '../ui/Wave.js'
 
 const TILE = 600
 
-/** One track: its clips within the window, and what is tried or dragged onto it. */
+/** One track: its clips within the stretch, and what is tried or dragged onto it. */
 export const TrackLane = memo(function TrackLane(props: {
   track: Track
   clips: readonly Clip[]
-  window: Window
+  stretch: Stretch
   left: number
   width: number
   hands: ClipHands
   refused: string | null
 }) {
-  const { track, clips, window, left, width, hands, refused } = props
+  const { track, clips, stretch, left, width, hands, refused } = props
   const { rate: rateId } = useReel()
   const perFrame = samplesPerFrame(FRAME_RATES[rateId])
-  const perPixel = perFrame / window.zoom
+  const perPixel = perFrame / stretch.zoom
   return (
     <div className={`absolute top-0 ${inkOf(track)}`} style={{ left, width }} data-track={track.id}>
       {clips.map((clip) => {
-        const top = topOf(window, clip.start / perFrame)
+        const top = topOf(stretch, clip.start / perFrame)
         const tiles = Math.ceil(clip.length / perPixel / TILE)
         return (
           <ClipBox
@@ -37,8 +37,8 @@ export const TrackLane = memo(function TrackLane(props: {
             top={top}
             perPixel={perPixel}
             // A long clip gets canvases only where it can be seen.
-            firstTile={Math.max(0, Math.floor((topOf(window, window.from) - top) / TILE))}
-            endTile={Math.min(tiles, Math.ceil((topOf(window, window.to) - top) / TILE))}
+            firstTile={Math.max(0, Math.floor((topOf(stretch, stretch.from) - top) / TILE))}
+            endTile={Math.min(tiles, Math.ceil((topOf(stretch, stretch.to) - top) / TILE))}
             width={width - 8}
             hands={hands}
             refused={refused === clip.id}

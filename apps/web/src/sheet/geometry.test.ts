@@ -1,7 +1,7 @@
 import { expectOk, FRAME_RATES, formatTimecode, spotCue, type Cue } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
-import { covers, layoutCueLane, stripStep, ticks, topOf, windowAround } from './geometry.js'
+import { covers, layoutCueLane, stripStep, ticks, topOf, stretchAround } from './geometry.js'
 
 const cue = (index: number, at: number): Cue => ({
   ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 }))
@@ -14,19 +14,19 @@ describe('the drawn stretch', () => {
     'covers what is visible around the gate at every place of the reel (zoom %f)',
     (zoom) => {
       for (const gate of [0, 1, 700, 14_399]) {
-        const window = windowAround(gate, 700, zoom, 14_400)
-        expect(covers(window, gate, 700, 14_400)).toBe(true)
-        expect(window.from).toBeGreaterThanOrEqual(-1)
-        expect(window.to).toBeLessThanOrEqual(14_401)
-        expect(topOf(window, gate + 10) - topOf(window, gate)).toBeCloseTo(10 * zoom)
+        const stretch = stretchAround(gate, 700, zoom, 14_400)
+        expect(covers(stretch, gate, 700, 14_400)).toBe(true)
+        expect(stretch.from).toBeGreaterThanOrEqual(-1)
+        expect(stretch.to).toBeLessThanOrEqual(14_401)
+        expect(topOf(stretch, gate + 10) - topOf(stretch, gate)).toBeCloseTo(10 * zoom)
       }
     },
   )
   it('has to be drawn anew once the gate has run through the margin', () => {
-    const window = windowAround(5000, 700, 2, 14_400)
+    const stretch = stretchAround(5000, 700, 2, 14_400)
     // 320 px of margin at 2 px a frame.
-    expect(covers(window, 5000 + 160, 700, 14_400)).toBe(true)
-    expect(covers(window, 5000 + 162, 700, 14_400)).toBe(false)
+    expect(covers(stretch, 5000 + 160, 700, 14_400)).toBe(true)
+    expect(covers(stretch, 5000 + 162, 700, 14_400)).toBe(false)
   })
 })
 

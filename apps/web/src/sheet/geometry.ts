@@ -10,7 +10,7 @@ export const GATE = 0.4
 export const TRACK_WIDTH = 74
 
 /** What of the reel is drawn: frames `[from, to)` at a zoom. Tops are pixels below the anchor. */
-export interface Window {
+export interface Stretch {
   readonly from: number
   readonly to: number
   /** Pixels a frame. */
@@ -24,24 +24,24 @@ const MARGIN = 320
 /** Pixels between anchors. */
 const ANCHORS = 16_384
 
-/** Height in pixels at which a frame (it may be a fraction) stands in a window. */
-export function topOf(window: Window, frame: number): number {
-  return (frame - window.anchor) * window.zoom
+/** Height in pixels at which a frame (it may be a fraction) stands in a stretch. */
+export function topOf(stretch: Stretch, frame: number): number {
+  return (frame - stretch.anchor) * stretch.zoom
 }
 
 /** The stretch to draw around the gate: the visible one and a margin above and below. */
-export function windowAround(gateFrame: number, height: number, zoom: number, length: number): Window {
+export function stretchAround(gateFrame: number, height: number, zoom: number, length: number): Stretch {
   const from = Math.max(-1, Math.floor(gateFrame - (height * GATE + MARGIN) / zoom))
   const to = Math.min(length + 1, Math.ceil(gateFrame + (height * (1 - GATE) + MARGIN) / zoom))
   const step = Math.max(1, Math.round(ANCHORS / zoom))
   return { from, to, zoom, anchor: Math.max(0, Math.floor(from / step) * step) }
 }
 
-/** Says whether all that is visible around the gate lies in a window (or beyond the reel's ends). */
-export function covers(window: Window, gateFrame: number, height: number, length: number): boolean {
-  const above = gateFrame - (height * GATE) / window.zoom
-  const below = gateFrame + (height * (1 - GATE)) / window.zoom
-  return (above >= window.from || window.from <= -1) && (below <= window.to || window.to >= length + 1)
+/** Says whether all that is visible around the gate lies in a stretch (or beyond the reel's ends). */
+export function covers(stretch: Stretch, gateFrame: number, height: number, length: number): boolean {
+  const above = gateFrame - (height * GATE) / stretch.zoom
+  const below = gateFrame + (height * (1 - GATE)) / stretch.zoom
+  return (above >= stretch.from || stretch.from <= -1) && (below <= stretch.to || stretch.to >= length + 1)
 }
 
 /** A line of the timecode lane. */
@@ -53,18 +53,18 @@ export interface Tick {
 const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200]
 
 /** Lines of the timecode lane: named ones at least 44 px apart, plain ones between them where there is room. */
-export function ticks(window: Window, rate: FrameRate, firstFrame: number): Tick[] {
+export function ticks(stretch: Stretch, rate: FrameRate, firstFrame: number): Tick[] {
   const base = rate.nominal
   const divisors = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15].filter((step) => base % step === 0)
   const steps = [...divisors, ...STEPS_SECONDS.map((time) => time * base)]
-  const step = steps.find((candidate) => candidate * window.zoom >= 44) ?? (steps.at(-1) as number)
+  const step = steps.find((candidate) => candidate * stretch.zoom >= 44) ?? (steps.at(-1) as number)
   const minor =
     steps.findLast(
-      (candidate) => candidate < step && step % candidate === 0 && candidate * window.zoom >= 9,
+      (candidate) => candidate < step && step % candidate === 0 && candidate * stretch.zoom >= 9,
     ) ?? step
   const found: Tick[] = []
-  const start = Math.ceil((firstFrame + Math.max(0, window.from)) / minor) * minor
-  for (let count = start; count <= firstFrame + window.to; count += minor)
+  const start = Math.ceil((firstFrame + Math.max(0, stretch.from)) / minor) * minor
+  for (let count = start; count <= firstFrame + stretch.to; count += minor)
     found.push({ frame: count - firstFrame, major: count % step === 0 })
   return found
 }

@@ -2,21 +2,21 @@ import { frameOfSample, FRAME_RATES } from '@yodel/core'
 import { useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel, useSession } from '../session/session.js'
-import { covers, GATE, windowAround, type Window } from './geometry.js'
+import { covers, GATE, stretchAround, type Stretch } from './geometry.js'
 
 /**
  * Follows the gate: moves the layers by one transform at each refresh, and draws another stretch of the reel
  * only when the visible one leaves what is drawn.
  *
- * @param layers - Elements whose tops count from the window's first frame.
+ * @param layers - Elements whose tops count from the stretch's first frame.
  */
-export function useWindow(height: number, layers: readonly RefObject<HTMLElement | null>[]): Window {
+export function useStretch(height: number, layers: readonly RefObject<HTMLElement | null>[]): Stretch {
   const { transport } = useSession()
   const reel = useReel()
   const zoom = useAppSelector((state) => state.view.zoom)
   const rate = FRAME_RATES[reel.rate]
-  const [drawn, setDrawn] = useState<Window>({ from: 0, to: 0, zoom, anchor: 0 })
-  // The transform belongs to the window that is in the DOM, which may lag behind the one asked for.
+  const [drawn, setDrawn] = useState<Stretch>({ from: 0, to: 0, zoom, anchor: 0 })
+  // The transform belongs to the stretch that is in the DOM, which may lag behind the one asked for.
   const inDom = useRef(drawn)
   const asked = useRef(drawn)
 
@@ -30,7 +30,7 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
       transport.subscribe((sample) => {
         const frame = frameOfSample(sample, rate)
         if (asked.current.zoom !== zoom || !covers(asked.current, frame, height, reel.length)) {
-          asked.current = windowAround(frame, height, zoom, reel.length)
+          asked.current = stretchAround(frame, height, zoom, reel.length)
           setDrawn(asked.current)
         }
         place(layers, inDom.current, frame, height)
@@ -42,11 +42,11 @@ export function useWindow(height: number, layers: readonly RefObject<HTMLElement
 
 function place(
   layers: readonly RefObject<HTMLElement | null>[],
-  window: Window,
+  stretch: Stretch,
   frame: number,
   height: number,
 ): void {
-  const y = height * GATE - (frame - window.anchor) * window.zoom
+  const y = height * GATE - (frame - stretch.anchor) * stretch.zoom
   for (const layer of layers)
     if (layer.current) layer.current.style.transform = `translate3d(0, ${y.toFixed(2)}px, 0)`
 }
