@@ -43,7 +43,9 @@ const TYPED = {
 }
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', '.yodel/**', 'vitest.local.config.ts'] },
+  {
+    ignores: ['**/dist/**', '**/dist-types/**', '**/node_modules/**', '.yodel/**', 'vitest.local.config.ts'],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {
@@ -61,7 +63,9 @@ export default tseslint.config(
   ].map(([project, files]) => ({
     files,
     ignores: project === 'apps/web' ? [] : ['**/*.test.ts', '**/test/**'],
-    languageOptions: { parserOptions: { project: `${project}/tsconfig.json`, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: { project: `${project}/tsconfig.json`, tsconfigRootDir: import.meta.dirname },
+    },
     rules: TYPED,
   })),
   // A test knows what it has just made.
@@ -95,7 +99,10 @@ export default tseslint.config(
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: 'Literal[value=48000]', message: 'The sample rate is SAMPLE_RATE, and seconds become samples by samplesIn().' },
+        {
+          selector: 'Literal[value=48000]',
+          message: 'The sample rate is SAMPLE_RATE, and seconds become samples by samplesIn().',
+        },
       ],
     },
   },

@@ -23,7 +23,9 @@ export function testShare() {
   }
   const share = { tests: 0, all: 0 }
   for (const file of files) {
-    const lines = readFileSync(path.join(ROOT, file), 'utf8').split('\n').filter((line) => line.trim() !== '')
+    const lines = readFileSync(path.join(ROOT, file), 'utf8')
+      .split('\n')
+      .filter((line) => line.trim() !== '')
     share.all += lines.length
     if (TEST.test(file)) share.tests += lines.length
   }

@@ -96,7 +96,8 @@ class Hand {
 
   async catchUp(): Promise<void> {
     const url = `/api/reels/${this.reel}/changes?since=${this.seq}`
-    for (const entry of (await server.app.inject(url)).json<LoggedChange[]>()) this.take(entry.change, entry.seq)
+    for (const entry of (await server.app.inject(url)).json<LoggedChange[]>())
+      this.take(entry.change, entry.seq)
   }
 
   private take(change: Change, seq: number): void {
@@ -154,9 +155,9 @@ describe('a reel that several people edit at once', () => {
       }, documentOf([]))
       expect(sorted(rows.records)).toEqual(sorted(recordsOf(folded)))
       for (const hand of hands) {
-      await hand.catchUp()
-      expect(sorted(recordsOf(hand.doc))).toEqual(sorted(rows.records))
-    }
+        await hand.catchUp()
+        expect(sorted(recordsOf(hand.doc))).toEqual(sorted(rows.records))
+      }
     },
   )
 })

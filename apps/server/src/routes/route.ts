@@ -8,6 +8,7 @@ import type {
 } from 'fastify'
 import type { ZodTypeProvider } from 'fastify-type-provider-zod'
 import { z } from 'zod'
+import type {} from '../people/person.js'
 import type { Services } from '../services.js'
 
 /** An application whose request and reply types come from Zod schemas. */

@@ -15,7 +15,7 @@ import { hearNow } from '../sounds/hearShelf.js'
 import { usesOf } from '../sounds/remembered.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { editSounds, oneSound, soundsByIds } from '../sounds/soundRows.js'
-import { byId as params, DONE, soundIds, type Routes } from './route.js'
+import { byId as params, soundIds, type Routes } from './route.js'
 
 /** Recordings: searched, counted, described. */
 export const soundRoutes: Routes = (app, services) => {

@@ -1,4 +1,4 @@
-import type { RenderPlan } from '@yodel/core'
+import { samplesIn, type RenderPlan } from '@yodel/core'
 import type { Engine } from '../engine/Engine.js'
 import type { Loop } from '../engine/messages.js'
 
@@ -38,7 +38,7 @@ export class FakeEngine {
   audibleAt(at: number): number | null {
     const last = this.played.at(-1)
     if (!last) return null
-    const sample = last.from + ((at - this.since) / 1000) * 48_000 * last.speed
+    const sample = last.from + samplesIn((at - this.since) / 1000) * last.speed
     const { loop } = last
     return loop && sample >= loop.to ? loop.from + ((sample - loop.from) % (loop.to - loop.from)) : sample
   }
