@@ -5,12 +5,12 @@ import { RouterProvider } from 'react-router'
 import { router } from './router.js'
 import { makeStore } from './document/store.js'
 import { followSystem } from './ui/theme.js'
-import { keepInSync } from './document/keepInSync.js'
+import { connectSync } from './document/connectSync.js'
 import './index.css'
 
 followSystem()
 const store = makeStore()
-keepInSync(store)
+connectSync(store)
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>

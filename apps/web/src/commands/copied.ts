@@ -3,7 +3,7 @@ import { clipSchema, copiedRideSchema, type CopiedClips, type CopiedRide } from 
 const KEY = 'copied-sounds'
 
 /** Keeps copied sounds in the browser, so that they can be pasted into another reel, also in another window. */
-export function keepCopied(copied: CopiedClips): void {
+export function storeCopied(copied: CopiedClips): void {
   localStorage.setItem(KEY, JSON.stringify(copied))
 }
 
@@ -20,7 +20,7 @@ export function copiedClips(): CopiedClips | null {
 const RIDE_KEY = 'copied-ride'
 
 /** Keeps a copied ride in the browser. */
-export function keepCopiedRide(copied: CopiedRide): void {
+export function storeCopiedRide(copied: CopiedRide): void {
   localStorage.setItem(RIDE_KEY, JSON.stringify(copied))
 }
 

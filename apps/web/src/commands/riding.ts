@@ -1,7 +1,7 @@
 import { copyRide, followSource } from '@yodel/core'
 import { viewActions } from '../document/viewSlice.js'
 import type { CommandContext } from './context.js'
-import { keepCopiedRide } from './copied.js'
+import { storeCopiedRide } from './copied.js'
 
 /** Commands of {@link ridingCommands}. */
 export type RidingCommands = ReturnType<typeof ridingCommands>
@@ -51,7 +51,7 @@ export function ridingCommands(context: CommandContext) {
     by: (steps: number) => liveRide.by(steps),
     copy: (trackId: string, what: 'level' | 'pan') => {
       const copied = copyRide(doc(), trackId, what)
-      if (copied) keepCopiedRide(copied)
+      if (copied) storeCopiedRide(copied)
     },
   }
 }

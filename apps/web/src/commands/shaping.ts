@@ -16,7 +16,7 @@ import {
   type Result,
 } from '@yodel/core'
 import type { CommandContext } from './context.js'
-import { copiedClips, keepCopied } from './copied.js'
+import { copiedClips, storeCopied } from './copied.js'
 
 /** Longest crossfade that is made by key. */
 const CROSSFADE = samplesIn(0.5)
@@ -60,13 +60,13 @@ export function shapingCommands(context: CommandContext) {
     copy: () => {
       const copied = copyClips(doc(), ids())
       if (copied.clips.length === 0) return refuse('Select a sound first; then it can be copied.')
-      keepCopied(copied)
+      storeCopied(copied)
       const one = copied.clips.length === 1
       tell(`${nameOf(copied.clips)} copied. Ctrl V lays ${one ? 'it' : 'them'} at the gate.`)
     },
     cut: () =>
       shape('cut out', (now) => {
-        keepCopied(copyClips(now, ids()))
+        storeCopied(copyClips(now, ids()))
         return deleteRecords(now, { ids: ids() })
       }),
     paste: () => {

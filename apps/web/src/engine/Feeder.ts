@@ -129,9 +129,9 @@ export class Feeder {
     this.fill()
   }
 
-  private forgetAllBut(keep: ReadonlySet<string>): void {
+  private forgetAllBut(needed: ReadonlySet<string>): void {
     for (const [key, { mediaId, index }] of this.sent) {
-      if (keep.has(key)) continue
+      if (needed.has(key)) continue
       this.sent.delete(key)
       this.parts.toWorklet({ type: 'forget', mediaId, index })
     }

@@ -72,7 +72,7 @@ class MixerProcessor extends AudioWorkletProcessor {
         if (this.armed) this.armed = { ...this.armed, loop: message.loop }
         if (!this.playing) return
         this.playing = { ...this.playing, loop: message.loop }
-        return this.say({
+        return this.post({
           type: 'looped',
           token: this.playing.token,
           frame: currentFrame,
@@ -111,7 +111,7 @@ class MixerProcessor extends AudioWorkletProcessor {
     this.speeder.reset()
     this.mixer.seek(start.from)
     this.mixer.forgetMisses()
-    this.say({ type: 'started', token: start.token, frame: currentFrame, at: start.from })
+    this.post({ type: 'started', token: start.token, frame: currentFrame, at: start.from })
   }
 
   private pull(left: Float32Array, right: Float32Array, into: number, length: number): void {
@@ -140,7 +140,7 @@ class MixerProcessor extends AudioWorkletProcessor {
   }
 
   private meter(): void {
-    this.say({
+    this.post({
       type: 'meter',
       left: this.peakLeft,
       right: this.peakRight,
@@ -152,7 +152,7 @@ class MixerProcessor extends AudioWorkletProcessor {
     this.peakLeft = this.peakRight = 0
   }
 
-  private say(message: FromWorklet): void {
+  private post(message: FromWorklet): void {
     this.port.postMessage(message)
   }
 }

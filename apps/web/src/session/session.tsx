@@ -18,7 +18,7 @@ import { Listening } from './Listening.js'
 import { LiveRide } from './LiveRide.js'
 import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
-import { keepPlan } from './keepPlan.js'
+import { followPlan } from './followPlan.js'
 import { viewActions } from '../document/viewSlice.js'
 
 /** What belongs to an open reel beside its document: sound, time, and what parts of the page offer. */
@@ -112,11 +112,11 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     Object.assign(window, {
       yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
     })
-    const keep = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
-    window.addEventListener('pagehide', keep)
+    const rememberGate = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
+    window.addEventListener('pagehide', rememberGate)
     return () => {
-      keep()
-      window.removeEventListener('pagehide', keep)
+      rememberGate()
+      window.removeEventListener('pagehide', rememberGate)
       liveRide.end()
       transport.dispose()
       engine.dispose()
@@ -142,9 +142,9 @@ function usePlan({ engine }: Session): void {
   const picture = usePicture()
   const { rate } = useReel()
   const offset = usePictureOffset()
-  const [kept, setKept] = useState<ReturnType<typeof keepPlan> | null>(null)
+  const [kept, setKept] = useState<ReturnType<typeof followPlan> | null>(null)
   useEffect(() => {
-    const keeping = keepPlan(store, engine)
+    const keeping = followPlan(store, engine)
     setKept(keeping)
     return keeping.end
   }, [store, engine])

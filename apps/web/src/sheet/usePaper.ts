@@ -23,11 +23,11 @@ export function usePaper(
   useEffect(() => {
     // React's wheel listener is passive; without this Ctrl and wheel would zoom the page.
     const element = sheet.current
-    const keep = (event: globalThis.WheelEvent): void => {
+    const holdZoom = (event: globalThis.WheelEvent): void => {
       if (event.ctrlKey) event.preventDefault()
     }
-    element?.addEventListener('wheel', keep, { passive: false })
-    return () => element?.removeEventListener('wheel', keep)
+    element?.addEventListener('wheel', holdZoom, { passive: false })
+    return () => element?.removeEventListener('wheel', holdZoom)
   }, [sheet])
 
   return {

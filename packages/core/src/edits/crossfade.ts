@@ -9,7 +9,7 @@ import { withTimes } from '../reel/withTimes.js'
  * Crossfades sounds that follow each other on a track: each pair is drawn over its boundary from both sides, as far as the
  * recordings go, with fades of equal power. A gap between the two is closed where both reach.
  *
- * @param args.ids - The chosen sounds; each is crossfaded with the next chosen one of its track.
+ * @param args.ids - The sounds; each is crossfaded with the next of them on its track.
  * @param args.length - Wanted length in samples.
  */
 export function crossfadeClips(

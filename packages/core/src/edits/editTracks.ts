@@ -31,7 +31,7 @@ export function freezeColumns(doc: ReelDocument): Result<Change> {
   return setColumns(doc, 'Freeze the columns', (_, index) => index + 1)
 }
 
-/** Has the tracks printed where they stand. */
+/** Lets tracks be printed where they stand again. */
 export function thawColumns(doc: ReelDocument): Result<Change> {
   return setColumns(doc, 'Free the columns', () => 0)
 }

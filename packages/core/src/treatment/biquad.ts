@@ -139,11 +139,11 @@ export function runPair(
     left[i] = z
     right[i] = q
   }
-  keep(memory, atLeft, s1, s2, t1, t2)
-  keep(memory, atRight, u1, u2, v1, v2)
+  store(memory, atLeft, s1, s2, t1, t2)
+  store(memory, atRight, u1, u2, v1, v2)
 }
 
-function keep(memory: Float64Array, at: number, a: number, b: number, c: number, d: number): void {
+function store(memory: Float64Array, at: number, a: number, b: number, c: number, d: number): void {
   memory[at] = Math.abs(a) < TINY ? 0 : a
   memory[at + 1] = Math.abs(b) < TINY ? 0 : b
   memory[at + 2] = Math.abs(c) < TINY ? 0 : c

@@ -7,7 +7,7 @@ import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { CueGrid } from './CueGrid.js'
 import { FindReplace } from './FindReplace.js'
 import { ListToolbar } from './ListToolbar.js'
-import { keepView, lastView, PLAIN_VIEW, type ListView } from './listView.js'
+import { storeView, lastView, PLAIN_VIEW, type ListView } from './listView.js'
 import { RenumberDialog } from './RenumberDialog.js'
 import { useCueTable } from './useCueTable.js'
 
@@ -21,7 +21,7 @@ export function ListPage() {
   const shown = table.getCoreRowModel().rows
   const onView = (next: ListView): void => {
     setView(next)
-    keepView(next)
+    storeView(next)
   }
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {

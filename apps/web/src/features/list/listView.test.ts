@@ -1,7 +1,7 @@
 import { CUE_FIELDS } from '@yodel/core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { installStorage } from '../../test/stage.js'
-import { keepView, lastView, namedViews, PLAIN_VIEW, readView, saveNamedView } from './listView.js'
+import { storeView, lastView, namedViews, PLAIN_VIEW, readView, saveNamedView } from './listView.js'
 
 let kept: Map<string, string>
 beforeEach(() => {
@@ -11,7 +11,7 @@ beforeEach(() => {
 describe('a view of the list', () => {
   it('is plain at first, and what it was left as afterwards, but for what was searched', () => {
     expect(lastView()).toEqual(PLAIN_VIEW)
-    keepView({ ...PLAIN_VIEW, search: 'door', group: 'scene', categories: ['FX'] })
+    storeView({ ...PLAIN_VIEW, search: 'door', group: 'scene', categories: ['FX'] })
     expect(lastView()).toEqual({ ...PLAIN_VIEW, group: 'scene', categories: ['FX'] })
   })
 

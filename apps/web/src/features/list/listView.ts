@@ -57,7 +57,7 @@ export function readView(text: string | null): ListView {
 export const lastView = (): ListView => readView(localStorage.getItem(VIEW_KEY))
 
 /** Remembers the view for the next visit. */
-export const keepView = (view: ListView): void =>
+export const storeView = (view: ListView): void =>
   localStorage.setItem(VIEW_KEY, JSON.stringify({ ...view, search: '' }))
 
 /** Views that were saved under a name in this browser. */

@@ -25,19 +25,19 @@ export function BulkBar({ ids, onDone }: { ids: string[]; onDone: () => void }) 
   const [fill] = api.useFillKitMutation()
   const { data: kits } = api.useKitsQuery()
   const kit = useAppSelector((state) => state.search.kit)
-  const say = (words: string): void => void dispatch(viewActions.notify({ tone: 'plain', text: words }))
+  const tell = (words: string): void => void dispatch(viewActions.notify({ tone: 'plain', text: words }))
   const fail = (error: unknown): void =>
     void dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) }))
   const save = (fields: SoundEdit): void => {
     edit({ ids, edit: fields })
       .unwrap()
-      .then(({ edited }) => say(`Written to ${edited} sounds.`), fail)
+      .then(({ edited }) => tell(`Written to ${edited} sounds.`), fail)
   }
   const put = (id: string, inside: boolean): void => {
     dispatch(searchActions.currentKit(id))
     fill({ id, ids, put: inside })
       .unwrap()
-      .then(() => say(`${ids.length} sounds ${inside ? 'put into' : 'taken out of'} the kit.`), fail)
+      .then(() => tell(`${ids.length} sounds ${inside ? 'put into' : 'taken out of'} the kit.`), fail)
   }
   return (
     <div className="flex flex-wrap items-center gap-1.5 border-y border-line bg-card px-3 py-1.5" data-bulk>

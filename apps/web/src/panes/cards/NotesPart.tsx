@@ -120,7 +120,7 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
   const [to, setTo] = useState('')
   const [question, setQuestion] = useState(false)
   const leave = (): void => void dispatch(viewActions.setNoting(null))
-  const keep = (): void => {
+  const save = (): void => {
     if (words.trim() === '') return leave()
     const id = crypto.randomUUID()
     // A mark at the end says that it is a question, as in any letter.
@@ -151,7 +151,7 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
       className="flex flex-col gap-1.5 text-[12px]"
       onSubmit={(event) => {
         event.preventDefault()
-        keep()
+        save()
       }}
       onKeyDown={(event) => {
         event.stopPropagation()
@@ -162,7 +162,7 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
           (event.target as HTMLElement).tagName === 'TEXTAREA'
         ) {
           event.preventDefault()
-          keep()
+          save()
         }
       }}
     >

@@ -115,7 +115,7 @@ function useKeptPreparation(sound: Sound): void {
   const dispatch = useAppDispatch()
   const prepared = useAppSelector((state) => state.trying.prepared)
   const { currentData } = api.usePreparedQuery(sound.id, { refetchOnMountOrArgChange: true })
-  const [keep] = api.usePrepareMutation()
+  const [store] = api.usePrepareMutation()
   /** What the server has, as text, and for which sound. */
   const saved = useRef({ id: '', text: '' })
   const waiting = useRef<(() => void) | null>(null)
@@ -131,10 +131,10 @@ function useKeptPreparation(sound: Sound): void {
     waiting.current = () => {
       waiting.current = null
       saved.current = { id: sound.id, text }
-      void keep({ id: sound.id, preparation: isPrepared(prepared) ? prepared : null })
+      void store({ id: sound.id, preparation: isPrepared(prepared) ? prepared : null })
     }
     const timer = setTimeout(() => waiting.current?.(), KEEP_MS)
     return () => clearTimeout(timer)
-  }, [prepared, sound.id, keep])
+  }, [prepared, sound.id, store])
   useEffect(() => () => waiting.current?.(), [sound.id])
 }

@@ -5,7 +5,7 @@ import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { tryActions } from '../document/trySlice.js'
 import { viewActions } from '../document/viewSlice.js'
 import { setStage, type Stage } from '../test/stage.js'
-import { keepPlan } from './keepPlan.js'
+import { followPlan } from './followPlan.js'
 
 const reel = after(
   placed(testReel(), 'a', 100),
@@ -17,10 +17,10 @@ const sound = {
 } as Sound
 
 let stage: Stage
-let kept: ReturnType<typeof keepPlan>
+let kept: ReturnType<typeof followPlan>
 beforeEach(() => {
   stage = setStage(reel)
-  kept = keepPlan(stage.store, stage.engine.asEngine())
+  kept = followPlan(stage.store, stage.engine.asEngine())
 })
 const voices = (): { mediaId: string; start: number }[] =>
   stage.engine.plan.strips.flatMap((strip) => [...strip.voices])

@@ -33,7 +33,7 @@ function heardOf({ document, trying, view }: RootState) {
  *
  * @returns A way to say which guide there is, and a way to end it.
  */
-export function keepPlan(
+export function followPlan(
   store: AppStore,
   engine: Engine,
 ): { setGuide: (guide: Guide | null) => void; end: () => void } {

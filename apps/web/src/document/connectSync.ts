@@ -5,7 +5,7 @@ import { WaitingStore } from './sync/WaitingStore.js'
 import { viewActions } from './viewSlice.js'
 
 /** Keeps the open reel in step with the server for as long as the page lives, and warns who leaves before what waits is kept. */
-export function keepInSync(store: AppStore): void {
+export function connectSync(store: AppStore): void {
   startSync({
     state: () => store.getState().document,
     subscribe: store.subscribe,
