@@ -194,7 +194,7 @@ export function withHeldRide(
 const nameOf = (doc: ReelDocument, trackId: string): string => doc.track.get(trackId)?.name ?? ''
 
 /**
- * Has a track's place follow a source in the picture, from where it was seen at a few moments.
+ * Lets a track’s place follow a source in the picture, from where it was seen at a few moments.
  *
  * @param args.seen - Samples from the reel's first frame, and how far from the left edge of the picture: 0 to 1.
  * @param args.width - How much of the way to the sides the edges of the picture stand for, 0 to 1.

@@ -1,10 +1,8 @@
 import {
   CATEGORIES,
   CATEGORY_NAMES,
-  cueCode,
   FRAME_RATE_IDS,
   FRAME_RATES,
-  formatTimecode,
   importCues,
   matchColumns,
   previewImport,
@@ -23,8 +21,8 @@ import { edit } from '../../document/edit.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useReel } from '../../session/session.js'
 import { ColumnMatcher } from './ColumnMatcher.js'
+import { WhatWouldCome } from './WhatWouldCome.js'
 
-const SHOWN = 300
 const RATES = FRAME_RATE_IDS.map((id) => [id, FRAME_RATES[id].label] as const)
 const CATEGORY_OPTIONS = CATEGORIES.map(
   (category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const,
@@ -104,7 +102,6 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
   const found = preview.ok ? preview.value : null
   const problems = [...sheet.problems, ...(found?.problems ?? [])]
   const errors = problems.filter((problem) => problem.severity === 'error').length
-  const rate = FRAME_RATES[reel.rate]
   const take = (): void => {
     if (!found) return
     const done = dispatch(
@@ -156,56 +153,7 @@ function Preview({ sheet, onOther }: { sheet: IncomingSheet; onOther: () => void
         </div>
         {errors > 0 && <p className="mt-2 text-[12px] text-ink-2">Lines with errors are left out.</p>}
       </section>
-      <section className="flex min-h-0 flex-col" aria-label="What would come">
-        {!preview.ok && (
-          <p role="alert" className="border-b border-line px-4 py-3 text-gate">
-            {preview.message.replace(/^Import: the sheet can’t be read \((.*)\)\.$/, 'Not yet: $1.')}
-          </p>
-        )}
-        {problems.length > 0 && (
-          <ul
-            className="max-h-[35%] shrink-0 overflow-y-auto border-b border-line bg-paper-2 px-4 py-2 text-[12px]"
-            aria-label="Problems"
-            data-problems
-          >
-            {problems.slice(0, SHOWN).map((problem, index) => (
-              <li key={index} className={problem.severity === 'error' ? 'text-gate' : 'text-ink-2'}>
-                <b className="font-mono">line {problem.line}</b> {problem.message}
-              </li>
-            ))}
-            {problems.length > SHOWN && <li>and {problems.length - SHOWN} more</li>}
-          </ul>
-        )}
-        <div className="min-h-0 flex-1 overflow-auto">
-          <table className="w-full text-left text-[12px]">
-            <thead className="sticky top-0 bg-paper-2 text-[11px] text-ink-2">
-              <tr>
-                {['Line', 'Cue', 'In', 'Out', 'What is heard', 'Made by', 'Notes'].map((title) => (
-                  <th key={title} className="px-2 py-1 font-semibold">
-                    {title}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {(found?.cues ?? []).slice(0, SHOWN).map((cue, index) => (
-                <tr key={index} className={`ink-${cue.category} border-b border-hair`}>
-                  <td className="px-2 py-1 font-mono text-ink-3">{found?.lines[index]}</td>
-                  <td className="px-2 py-1 font-bold whitespace-nowrap text-(--cat)">{cueCode(cue)}</td>
-                  <td className="px-2 py-1 font-mono">{formatTimecode(reel.firstFrame + cue.in, rate)}</td>
-                  <td className="px-2 py-1 font-mono">{formatTimecode(reel.firstFrame + cue.out, rate)}</td>
-                  <td className="px-2 py-1">{cue.words}</td>
-                  <td className="px-2 py-1">{cue.source}</td>
-                  <td className="px-2 py-1">{cue.notes}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {(found?.cues.length ?? 0) > SHOWN && (
-            <p className="p-3 text-ink-2">and {(found?.cues.length ?? 0) - SHOWN} more</p>
-          )}
-        </div>
-      </section>
+      <WhatWouldCome preview={preview} problems={problems} />
     </div>
   )
 }

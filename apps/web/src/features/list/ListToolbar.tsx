@@ -1,12 +1,12 @@
 import { CATEGORIES, CUE_FIELDS, cueStateSchema, STATE_NAMES, type CueState } from '@yodel/core'
-import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { Search } from 'lucide-react'
-import { useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
-import { STATE_MARKS } from '../../ui/stateMarks.js'
-import { Button } from '../../ui/Button.js'
 import { useReel } from '../../session/session.js'
-import { namedViews, PLAIN_VIEW, saveNamedView, type ListView } from './listView.js'
+import { Button } from '../../ui/Button.js'
+import { STATE_MARKS } from '../../ui/stateMarks.js'
+import type { ListView } from './listView.js'
+import { Menu, Tick } from './Menu.js'
+import { Views } from './Views.js'
 
 const GROUPS = [
   ['', 'not grouped'],
@@ -15,6 +15,22 @@ const GROUPS = [
   ['state', 'by state'],
   ['by', 'by person'],
 ] as const
+
+/** What the list can be handed out as, and where it is had. */
+const EXPORTS = [
+  ['CSV', 'cues.csv'],
+  ['Workbook (XLSX)', 'cues.xlsx'],
+  ['PDF', 'cues.pdf'],
+  ['PDF with pictures', 'cues.pdf?thumbnails=1'],
+] as const
+
+interface ViewProps {
+  view: ListView
+  onView: (view: ListView) => void
+}
+
+const toggle = <T extends string>(list: readonly T[], value: T): T[] =>
+  list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
 
 /** Filters, grouping, columns, saved views, and what can be done with the whole list. */
 export function ListToolbar(props: {
@@ -27,10 +43,60 @@ export function ListToolbar(props: {
 }) {
   const { view, onView } = props
   const reel = useReel()
-  const toggle = <T extends string>(list: readonly T[], value: T): T[] =>
-    list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
+      <Filters view={view} onView={onView} />
+      <select
+        aria-label="Group"
+        value={view.group ?? ''}
+        onChange={(event) => onView({ ...view, group: (event.target.value || null) as ListView['group'] })}
+        className="h-7 rounded-[5px] border border-line bg-card px-1"
+      >
+        {GROUPS.map(([value, name]) => (
+          <option key={value} value={value}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <Menu name="Columns">
+        {CUE_FIELDS.map((field) => (
+          <Tick
+            key={field.key}
+            on={!view.hidden.includes(field.key)}
+            onChange={() => onView({ ...view, hidden: toggle(view.hidden, field.key) })}
+          >
+            {field.title}
+          </Tick>
+        ))}
+        <p className="mt-1 border-t border-hair pt-1 text-[11px] text-ink-2">
+          Drag headings to move columns.
+        </p>
+      </Menu>
+      <Views view={view} onView={onView} />
+      <span className="text-ink-2" role="status">
+        {props.shown === props.total ? `${props.total} cues` : `${props.shown} of ${props.total} cues`}
+      </span>
+      <span className="ml-auto flex gap-1.5">
+        <Button onClick={props.onFind} title="Find and replace (Ctrl F)">
+          Replace …
+        </Button>
+        <Button onClick={props.onRenumber}>Renumber …</Button>
+        <Link
+          to={`/reels/${reel.id}/import`}
+          className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3"
+        >
+          Import …
+        </Link>
+        <Export />
+      </span>
+    </div>
+  )
+}
+
+/** By words, categories, states and open notes. */
+function Filters({ view, onView }: ViewProps) {
+  return (
+    <>
       <label className="flex h-7 items-center gap-1.5 rounded-[3px] border border-line bg-card px-2">
         <Search size={13} aria-hidden />
         <input
@@ -76,143 +142,24 @@ export function ListToolbar(props: {
           only with open notes
         </Tick>
       </Menu>
-      <select
-        aria-label="Group"
-        value={view.group ?? ''}
-        onChange={(event) => onView({ ...view, group: (event.target.value || null) as ListView['group'] })}
-        className="h-7 rounded-[5px] border border-line bg-card px-1"
-      >
-        {GROUPS.map(([value, name]) => (
-          <option key={value} value={value}>
-            {name}
-          </option>
-        ))}
-      </select>
-      <Menu name="Columns">
-        {CUE_FIELDS.map((field) => (
-          <Tick
-            key={field.key}
-            on={!view.hidden.includes(field.key)}
-            onChange={() => onView({ ...view, hidden: toggle(view.hidden, field.key) })}
-          >
-            {field.title}
-          </Tick>
-        ))}
-        <p className="mt-1 border-t border-hair pt-1 text-[11px] text-ink-2">
-          Drag headings to move columns.
-        </p>
-      </Menu>
-      <Views view={view} onView={onView} />
-      <span className="text-ink-2" role="status">
-        {props.shown === props.total ? `${props.total} cues` : `${props.shown} of ${props.total} cues`}
-      </span>
-      <span className="ml-auto flex gap-1.5">
-        <Button onClick={props.onFind} title="Find and replace (Ctrl F)">
-          Replace …
-        </Button>
-        <Button onClick={props.onRenumber}>Renumber …</Button>
-        <Link
-          to={`/reels/${reel.id}/import`}
-          className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 text-[12.5px] hover:border-ink-3"
+    </>
+  )
+}
+
+function Export() {
+  const reel = useReel()
+  return (
+    <Menu name="Export" right>
+      {EXPORTS.map(([name, path]) => (
+        <a
+          key={path}
+          href={`/api/reels/${reel.id}/${path}`}
+          download
+          className="block rounded px-2 py-1 whitespace-nowrap hover:bg-paper-3"
         >
-          Import …
-        </Link>
-        <Menu name="Export" right>
-          {[
-            ['CSV', 'cues.csv'],
-            ['Workbook (XLSX)', 'cues.xlsx'],
-            ['PDF', 'cues.pdf'],
-            ['PDF with pictures', 'cues.pdf?thumbnails=1'],
-          ].map(([name, path]) => (
-            <a
-              key={path}
-              href={`/api/reels/${reel.id}/${path}`}
-              download
-              className="block rounded px-2 py-1 whitespace-nowrap hover:bg-paper-3"
-            >
-              {name}
-            </a>
-          ))}
-        </Menu>
-      </span>
-    </div>
-  )
-}
-
-function Views({ view, onView }: { view: ListView; onView: (view: ListView) => void }) {
-  const [views, setViews] = useState(namedViews)
-  const [name, setName] = useState('')
-  return (
-    <Menu name="Views">
-      <button
-        type="button"
-        className="block w-full rounded px-2 py-1 text-left hover:bg-paper-3"
-        onClick={() => onView(PLAIN_VIEW)}
-      >
-        Everything by time
-      </button>
-      {views.map((named) => (
-        <span key={named.name} className="flex items-center">
-          <button
-            type="button"
-            className="min-w-0 flex-1 truncate rounded px-2 py-1 text-left hover:bg-paper-3"
-            onClick={() => onView(named.view)}
-          >
-            {named.name}
-          </button>
-          <button
-            type="button"
-            aria-label={`Forget ${named.name}`}
-            className="size-6 text-ink-3 hover:text-gate"
-            onClick={() => setViews(saveNamedView(named.name, null))}
-          >
-            ×
-          </button>
-        </span>
+          {name}
+        </a>
       ))}
-      <form
-        className="mt-1 flex gap-1 border-t border-hair pt-1.5"
-        onSubmit={(event) => {
-          event.preventDefault()
-          if (name.trim() === '') return
-          setViews(saveNamedView(name.trim(), view))
-          setName('')
-        }}
-        onKeyDown={(event) => event.stopPropagation()}
-      >
-        <input
-          aria-label="Name of this view"
-          placeholder="Name this view"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          className="w-[130px] rounded-[3px] border border-line bg-paper px-1.5"
-        />
-        <Button type="submit">Save</Button>
-      </form>
     </Menu>
-  )
-}
-
-function Menu({ name, right = false, children }: { name: string; right?: boolean; children: ReactNode }) {
-  return (
-    <Popover className="relative">
-      <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">
-        {name}
-      </PopoverButton>
-      <PopoverPanel
-        className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}
-      >
-        {children}
-      </PopoverPanel>
-    </Popover>
-  )
-}
-
-function Tick({ on, onChange, children }: { on: boolean; onChange: () => void; children: ReactNode }) {
-  return (
-    <label className="flex min-h-6 items-center gap-1.5 whitespace-nowrap">
-      <input type="checkbox" checked={on} onChange={onChange} />
-      {children}
-    </label>
   )
 }

@@ -1,0 +1,36 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import type { ReactNode } from 'react'
+
+/** A button that opens a small panel. */
+export function Menu({
+  name,
+  right = false,
+  children,
+}: {
+  name: string
+  right?: boolean
+  children: ReactNode
+}) {
+  return (
+    <Popover className="relative">
+      <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">
+        {name}
+      </PopoverButton>
+      <PopoverPanel
+        className={`absolute top-full z-40 mt-1 flex w-max flex-col rounded-[5px] border border-line bg-card p-2 shadow-sm ${right ? 'right-0' : 'left-0'}`}
+      >
+        {children}
+      </PopoverPanel>
+    </Popover>
+  )
+}
+
+/** Something in a menu that is on or off. */
+export function Tick({ on, onChange, children }: { on: boolean; onChange: () => void; children: ReactNode }) {
+  return (
+    <label className="flex min-h-6 items-center gap-1.5 whitespace-nowrap">
+      <input type="checkbox" checked={on} onChange={onChange} />
+      {children}
+    </label>
+  )
+}
