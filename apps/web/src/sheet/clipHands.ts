@@ -7,6 +7,7 @@ import {
   rateOf,
   rollBoundary,
   samplesPerFrame,
+  secondsOf,
   sampleToFrame,
   shapeClips,
   slipClip,
@@ -55,9 +56,6 @@ export interface HandsContext {
 
 /** Decibels of a pixel when the gain is dragged; a tenth of it with Shift. */
 const GAIN_STEP = 0.25
-/** Samples of a millisecond. */
-const MS = 48
-
 /** Makes the handlers of all clips. */
 export function makeClipHands(context: HandsContext): ClipHands {
   return {
@@ -181,7 +179,7 @@ function dragFade(context: HandsContext, clip: Clip, end: Fade, down: ReactPoint
       const length = Math.round(clip[end] + (end === 'fadeIn' ? by : -by))
       return shapeClips(doc, { ids: [clip.id], fields: { [end]: length }, label: `${name} ${clip.name}` })
     },
-    tell: (doc) => `${name} ${Math.round((doc.clip.get(clip.id)?.[end] ?? 0) / MS)} ms`,
+    tell: (doc) => `${name} ${Math.round(1000 * secondsOf(doc.clip.get(clip.id)?.[end] ?? 0))} ms`,
   })
 }
 

@@ -1,3 +1,4 @@
+import { samplesIn } from '../time/convert.js'
 import { SAMPLE_RATE } from '../time/units.js'
 import { gainFromDb } from '../signal/levels.js'
 import type { Settings } from '../reel/inserts.js'
@@ -42,7 +43,7 @@ export class Reverb implements Processor<Settings<'reverb'>> {
     }
     const dry = gain(this.settings.dry)
     const wet = gain(this.settings.wet)
-    const late = Math.round(this.settings.preDelay * 48)
+    const late = samplesIn(this.settings.preDelay / 1000)
     const { mono, left, right, hasMono, hasStereo } = bus
     bus.wakeStereo(count)
     for (let i = 0; i < count; i++) {

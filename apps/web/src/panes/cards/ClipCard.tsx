@@ -4,6 +4,7 @@ import {
   FRAME_RATES,
   formatTimecode,
   sampleToFrame,
+  samplesIn,
   shapeClips,
   type Clip,
   type FadeShape,
@@ -19,46 +20,26 @@ import { viewActions } from '../../document/viewSlice.js'
 import { PlayedPart } from './PlayedPart.js'
 import { Row } from '../../ui/Row.js'
 
-const milliseconds = (samples: number): string => String(Math.round(samples / 48))
+type Shape = (fields: Parameters<typeof shapeClips>[1]['fields']) => boolean
+
+const SHAPES: readonly (readonly [FadeShape, string])[] = [
+  ['linear', 'straight'],
+  ['power', 'equal power'],
+  ['s', 'S'],
+]
+
+const numberOf = (text: string): number | null =>
+  /^\s*[+-]?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null
 
 /** A placed sound: where it is, its level and its fades. */
 export function ClipCard({ clip }: { clip: Clip }) {
   const dispatch = useAppDispatch()
-  const commands = useCommands()
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const track = useAppSelector((state) => state.document.doc.track.get(clip.trackId))
   const cue = useAppSelector((state) => (clip.cueId ? state.document.doc.cue.get(clip.cueId) : undefined))
-  const shape = (fields: Parameters<typeof shapeClips>[1]['fields']): boolean =>
-    dispatch(edit((doc) => shapeClips(doc, { ids: [clip.id], fields })))
+  const shape: Shape = (fields) => dispatch(edit((doc) => shapeClips(doc, { ids: [clip.id], fields })))
   const tc = (sample: number): string => formatTimecode(reel.firstFrame + sampleToFrame(sample, rate), rate)
-  const numberOf = (text: string): number | null =>
-    /^\s*[+-]?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null
-  const fade = (end: 'fadeIn' | 'fadeOut', shapeKey: 'fadeInShape' | 'fadeOutShape', label: string) => (
-    <Row name={label}>
-      <span className="flex items-center gap-2">
-        <TextField
-          label={`${label}, milliseconds`}
-          value={milliseconds(clip[end])}
-          className="font-mono !w-12"
-          onCommit={(text) =>
-            numberOf(text) === null ? false : shape({ [end]: Math.round((numberOf(text) ?? 0) * 48) })
-          }
-        />
-        <span className="text-ink-3">ms</span>
-        <select
-          aria-label={`${label}, shape`}
-          value={clip[shapeKey]}
-          onChange={(event) => shape({ [shapeKey]: event.target.value as FadeShape })}
-          className="rounded-[3px] border border-line bg-card py-0.5"
-        >
-          <option value="linear">straight</option>
-          <option value="power">equal power</option>
-          <option value="s">S</option>
-        </select>
-      </span>
-    </Row>
-  )
   return (
     <div className={track ? inkOf(track) : ''}>
       <div className="text-[11px] font-bold tracking-wide text-(--cat)">
@@ -75,29 +56,21 @@ export function ClipCard({ clip }: { clip: Clip }) {
         <Row name="Ends">
           <span className="font-mono">{tc(clip.start + clip.length)}</span>
         </Row>
-        <Row name="Gain">
-          <span className="flex items-center gap-2">
-            <TextField
-              label="Gain, decibels"
-              value={clip.gain.toFixed(1)}
-              className="font-mono !w-14"
-              onCommit={(text) => (numberOf(text) === null ? false : shape({ gain: numberOf(text) ?? 0 }))}
-            />
-            <span className="text-ink-3">dB</span>
-            <Button
-              className="px-1.5 py-0"
-              onClick={() => commands.shape.gainBy(-1)}
-              aria-label="1 dB softer"
-            >
-              −
-            </Button>
-            <Button className="px-1.5 py-0" onClick={() => commands.shape.gainBy(1)} aria-label="1 dB louder">
-              +
-            </Button>
-          </span>
-        </Row>
-        {fade('fadeIn', 'fadeInShape', 'Fade in')}
-        {fade('fadeOut', 'fadeOutShape', 'Fade out')}
+        <Gain clip={clip} shape={shape} />
+        <Fade
+          name="Fade in"
+          length={clip.fadeIn}
+          bend={clip.fadeInShape}
+          onLength={(fadeIn) => shape({ fadeIn })}
+          onBend={(fadeInShape) => shape({ fadeInShape })}
+        />
+        <Fade
+          name="Fade out"
+          length={clip.fadeOut}
+          bend={clip.fadeOutShape}
+          onLength={(fadeOut) => shape({ fadeOut })}
+          onBend={(fadeOutShape) => shape({ fadeOutShape })}
+        />
         <PlayedPart clip={clip} />
         <Row name="Handles">
           <span className="font-mono">
@@ -119,29 +92,99 @@ export function ClipCard({ clip }: { clip: Clip }) {
           )}
         </Row>
       </dl>
-      <div className="mt-3 flex flex-wrap gap-1.5">
-        <Button onClick={commands.shape.split}>
-          Split <Kbd>X</Kbd>
+      <Buttons clip={clip} shape={shape} />
+    </div>
+  )
+}
+
+function Gain({ clip, shape }: { clip: Clip; shape: Shape }) {
+  const commands = useCommands()
+  return (
+    <Row name="Gain">
+      <span className="flex items-center gap-2">
+        <TextField
+          label="Gain, decibels"
+          value={clip.gain.toFixed(1)}
+          className="font-mono !w-14"
+          onCommit={(text) => (numberOf(text) === null ? false : shape({ gain: numberOf(text) ?? 0 }))}
+        />
+        <span className="text-ink-3">dB</span>
+        <Button className="px-1.5 py-0" onClick={() => commands.shape.gainBy(-1)} aria-label="1 dB softer">
+          −
         </Button>
-        <Button onClick={commands.shape.duplicate}>
-          Duplicate <Kbd>D</Kbd>
+        <Button className="px-1.5 py-0" onClick={() => commands.shape.gainBy(1)} aria-label="1 dB louder">
+          +
         </Button>
-        <Button onClick={commands.shape.repeat}>
-          Repeat <Kbd>E</Kbd>
-        </Button>
-        <Button onClick={commands.swap.forChosen} title="The sound chosen in the pane takes its place">
-          Swap <Kbd>Alt T</Kbd>
-        </Button>
-        <Button onClick={commands.shape.toggleLock}>
-          {clip.locked ? 'Unlock' : 'Lock'} <Kbd>U</Kbd>
-        </Button>
-        <Button onClick={() => shape({ mute: !clip.mute })}>
-          {clip.mute ? 'Unmute' : 'Mute'} <Kbd>M</Kbd>
-        </Button>
-        <Button onClick={commands.shape.remove}>
-          Delete <Kbd>Del</Kbd>
-        </Button>
-      </div>
+      </span>
+    </Row>
+  )
+}
+
+/** A fade's length, typed in milliseconds, and its shape. */
+function Fade(props: {
+  name: string
+  /** In samples. */
+  length: number
+  bend: FadeShape
+  onLength: (length: number) => boolean
+  onBend: (bend: FadeShape) => void
+}) {
+  const { name, length, bend, onLength, onBend } = props
+  return (
+    <Row name={name}>
+      <span className="flex items-center gap-2">
+        <TextField
+          label={`${name}, milliseconds`}
+          value={String(Math.round(secondsOf(length) * 1000))}
+          className="font-mono !w-12"
+          onCommit={(text) => {
+            const typed = numberOf(text)
+            return typed === null ? false : onLength(samplesIn(typed / 1000))
+          }}
+        />
+        <span className="text-ink-3">ms</span>
+        <select
+          aria-label={`${name}, shape`}
+          value={bend}
+          onChange={(event) => onBend(event.target.value as FadeShape)}
+          className="rounded-[3px] border border-line bg-card py-0.5"
+        >
+          {SHAPES.map(([value, title]) => (
+            <option key={value} value={value}>
+              {title}
+            </option>
+          ))}
+        </select>
+      </span>
+    </Row>
+  )
+}
+
+function Buttons({ clip, shape }: { clip: Clip; shape: Shape }) {
+  const commands = useCommands()
+  return (
+    <div className="mt-3 flex flex-wrap gap-1.5">
+      <Button onClick={commands.shape.split}>
+        Split <Kbd>X</Kbd>
+      </Button>
+      <Button onClick={commands.shape.duplicate}>
+        Duplicate <Kbd>D</Kbd>
+      </Button>
+      <Button onClick={commands.shape.repeat}>
+        Repeat <Kbd>E</Kbd>
+      </Button>
+      <Button onClick={commands.swap.forChosen} title="The sound chosen in the pane takes its place">
+        Swap <Kbd>Alt T</Kbd>
+      </Button>
+      <Button onClick={commands.shape.toggleLock}>
+        {clip.locked ? 'Unlock' : 'Lock'} <Kbd>U</Kbd>
+      </Button>
+      <Button onClick={() => shape({ mute: !clip.mute })}>
+        {clip.mute ? 'Unmute' : 'Mute'} <Kbd>M</Kbd>
+      </Button>
+      <Button onClick={commands.shape.remove}>
+        Delete <Kbd>Del</Kbd>
+      </Button>
     </div>
   )
 }

@@ -47,8 +47,6 @@ const COVERAGE = { nothing: 'nothing placed', partly: 'partly covered', fully: '
 export function CueDetails({ cue }: { cue: Cue }) {
   const dispatch = useAppDispatch()
   const commands = useCommands()
-  const reel = useReel()
-  const rate = FRAME_RATES[reel.rate]
   const coverage = useAppSelector((state) => coverageOf(state.document.doc, cue))
   const wantsWords = useAppSelector((state) => state.view.typing === cue.id)
   const set = (fields: CueFields): boolean => dispatch(edit((doc) => editCue(doc, { id: cue.id, fields })))
@@ -78,82 +76,9 @@ export function CueDetails({ cue }: { cue: Cue }) {
       />
       <Shortlist cueId={cue.id} />
       <dl className="mt-2 grid grid-cols-[72px_1fr] gap-x-2 gap-y-1 text-[12px]">
-        <Row name="In">
-          <TimeField label="In" frame={cue.in} onCommit={(frame) => set({ in: frame })} />
-        </Row>
-        <Row name="Sync">
-          <TimeField label="Sync" frame={cue.sync} onCommit={(frame) => set({ sync: frame })} />
-        </Row>
-        <Row name="Out">
-          <span className="flex items-baseline gap-2">
-            <TimeField label="Out" frame={cue.out} onCommit={(frame) => set({ out: frame })} />
-            <span className="font-mono text-ink-3">{formatLength(cue.out - cue.in, rate)}</span>
-          </span>
-        </Row>
-        <Row name="State">
-          <Choice label="State" value={cue.state} options={STATES} onChange={(state) => set({ state })} />
-        </Row>
-        {cue.state === 'omitted' && (
-          <Row name="Because">
-            <TextField
-              label="Reason for omitting"
-              value={cue.omitReason}
-              placeholder="Why is it omitted?"
-              onCommit={(omitReason) => set({ omitReason })}
-            />
-          </Row>
-        )}
-        <Row name="Made by">
-          <TextField
-            label="Made by"
-            value={cue.source}
-            placeholder="—"
-            onCommit={(source) => set({ source })}
-          />
-        </Row>
-        <Row name="Where">
-          <TextField label="Where" value={cue.where} placeholder="—" onCommit={(where) => set({ where })} />
-        </Row>
-        <Row name="On screen">
-          <Choice
-            label="On screen"
-            value={cue.onScreen}
-            options={SCREENS}
-            onChange={(onScreen) => set({ onScreen })}
-          />
-        </Row>
-        <Row name="Distance">
-          <Choice
-            label="Perspective"
-            value={cue.perspective}
-            options={PERSPECTIVES}
-            onChange={(perspective) => set({ perspective })}
-          />
-        </Row>
-        <Row name="Scene">
-          <TextField label="Scene" value={cue.scene} placeholder="—" onCommit={(scene) => set({ scene })} />
-        </Row>
-        <Row name="Priority">
-          <Choice
-            label="Priority"
-            value={String(cue.priority)}
-            options={PRIORITIES}
-            onChange={(priority) => set({ priority: Number(priority) })}
-          />
-        </Row>
-        <Row name="Who">
-          <TextField label="Who does it" value={cue.by} placeholder="—" onCommit={(by) => set({ by })} />
-        </Row>
-        <Row name="Remarks">
-          <TextField
-            label="Remarks"
-            value={cue.notes}
-            placeholder="—"
-            multiline
-            className="resize-none [field-sizing:content]"
-            onCommit={(notes) => set({ notes })}
-          />
-        </Row>
+        <Times cue={cue} set={set} />
+        <State cue={cue} set={set} />
+        <About cue={cue} set={set} />
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
         <Button look="strong" onClick={commands.tries.here}>
@@ -168,5 +93,109 @@ export function CueDetails({ cue }: { cue: Cue }) {
       </div>
       <NotesPart cueId={cue.id} frame={cue.sync} />
     </div>
+  )
+}
+
+interface Part {
+  cue: Cue
+  /** Says whether the fields could be set. */
+  set: (fields: CueFields) => boolean
+}
+
+function Times({ cue, set }: Part) {
+  const rate = FRAME_RATES[useReel().rate]
+  return (
+    <>
+      <Row name="In">
+        <TimeField label="In" frame={cue.in} onCommit={(frame) => set({ in: frame })} />
+      </Row>
+      <Row name="Sync">
+        <TimeField label="Sync" frame={cue.sync} onCommit={(frame) => set({ sync: frame })} />
+      </Row>
+      <Row name="Out">
+        <span className="flex items-baseline gap-2">
+          <TimeField label="Out" frame={cue.out} onCommit={(frame) => set({ out: frame })} />
+          <span className="font-mono text-ink-3">{formatLength(cue.out - cue.in, rate)}</span>
+        </span>
+      </Row>
+    </>
+  )
+}
+
+function State({ cue, set }: Part) {
+  return (
+    <>
+      <Row name="State">
+        <Choice label="State" value={cue.state} options={STATES} onChange={(state) => set({ state })} />
+      </Row>
+      {cue.state === 'omitted' && (
+        <Row name="Because">
+          <TextField
+            label="Reason for omitting"
+            value={cue.omitReason}
+            placeholder="Why is it omitted?"
+            onCommit={(omitReason) => set({ omitReason })}
+          />
+        </Row>
+      )}
+    </>
+  )
+}
+
+function About({ cue, set }: Part) {
+  return (
+    <>
+      <Row name="Made by">
+        <TextField
+          label="Made by"
+          value={cue.source}
+          placeholder="—"
+          onCommit={(source) => set({ source })}
+        />
+      </Row>
+      <Row name="Where">
+        <TextField label="Where" value={cue.where} placeholder="—" onCommit={(where) => set({ where })} />
+      </Row>
+      <Row name="On screen">
+        <Choice
+          label="On screen"
+          value={cue.onScreen}
+          options={SCREENS}
+          onChange={(onScreen) => set({ onScreen })}
+        />
+      </Row>
+      <Row name="Distance">
+        <Choice
+          label="Perspective"
+          value={cue.perspective}
+          options={PERSPECTIVES}
+          onChange={(perspective) => set({ perspective })}
+        />
+      </Row>
+      <Row name="Scene">
+        <TextField label="Scene" value={cue.scene} placeholder="—" onCommit={(scene) => set({ scene })} />
+      </Row>
+      <Row name="Priority">
+        <Choice
+          label="Priority"
+          value={String(cue.priority)}
+          options={PRIORITIES}
+          onChange={(priority) => set({ priority: Number(priority) })}
+        />
+      </Row>
+      <Row name="Who">
+        <TextField label="Who does it" value={cue.by} placeholder="—" onCommit={(by) => set({ by })} />
+      </Row>
+      <Row name="Remarks">
+        <TextField
+          label="Remarks"
+          value={cue.notes}
+          placeholder="—"
+          multiline
+          className="resize-none [field-sizing:content]"
+          onCommit={(notes) => set({ notes })}
+        />
+      </Row>
+    </>
   )
 }
