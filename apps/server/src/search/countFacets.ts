@@ -1,4 +1,4 @@
-import type { SoundFacets } from '@yodel/core'
+import { SAMPLE_RATE, type SoundFacets } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { buildQuery, type SearchScope } from './buildQuery.js'
 
@@ -11,7 +11,7 @@ const ENOUGH = 500
 /** A search that finds at most about so many is counted whole. */
 const COUNTED = 6000
 
-const CLASSES = `width_bucket(s.length / 48000, ARRAY[1, 3, 10, 60]::float8[])`
+const CLASSES = `width_bucket(s.length / ${SAMPLE_RATE}, ARRAY[1, 3, 10, 60]::float8[])`
 const FIELDS = ['shelf', 'category', 'licence', 'channels', 'rate', 'length', 'rating'] as const
 
 interface Row {

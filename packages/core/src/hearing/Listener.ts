@@ -1,3 +1,4 @@
+import { SAMPLES_PER_MS } from '../time/units.js'
 import { secondsOf } from '../time/convert.js'
 import type { SoundEvent } from '../contract/sounds.js'
 import { findEvents } from './events.js'
@@ -92,7 +93,7 @@ function biteOf(outline: Float32Array): number {
   while (high > 0 && (outline[high - 1] as number) >= peak * 0.9) high--
   let low = high
   while (low > 0 && (outline[low] as number) > peak * 0.1) low--
-  const riseMs = Math.max(FASTEST_MS, ((high - low) * OUTLINE_STEP) / 48)
+  const riseMs = Math.max(FASTEST_MS, ((high - low) * OUTLINE_STEP) / SAMPLES_PER_MS)
   // A bed has no attack; its loudest moment is chance.
   return low === 0 && high > SLOWEST_MS
     ? 0

@@ -1,3 +1,4 @@
+import { SAMPLES_PER_MS } from '../time/units.js'
 import type { SoundEvent } from '../contract/sounds.js'
 import { OUTLINE_STEP } from './outline.js'
 
@@ -35,7 +36,7 @@ const PAUSE_RATIO = 1.8
 /** Kept before an attack, so that nothing of it is cut. */
 const LEAD_MS = 10
 
-const steps = (ms: number): number => Math.max(1, Math.round((ms * 48) / OUTLINE_STEP))
+const steps = (ms: number): number => Math.max(1, Math.round((ms * SAMPLES_PER_MS) / OUTLINE_STEP))
 const toDb = (value: number): number => (value > 1e-6 ? 20 * Math.log10(value) : -120)
 
 /**

@@ -10,6 +10,9 @@ export type Seconds = number & { readonly __unit: 'seconds' }
 /** The one sample rate at which reels are worked on and handed over. */
 export const SAMPLE_RATE = 48_000
 
+/** Samples of a millisecond, in which many settings of sound are given. */
+export const SAMPLES_PER_MS = SAMPLE_RATE / 1000
+
 /** Marks a whole number as frames. @throws RangeError if it is not a safe integer. */
 export function frames(value: number): Frames {
   if (!Number.isSafeInteger(value)) throw new RangeError(`frames: must be a whole number, got ${value}`)

@@ -1,3 +1,4 @@
+import { SAMPLES_PER_MS } from '../time/units.js'
 import { dbFromGain, gainFromDb } from '../signal/levels.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
@@ -50,8 +51,8 @@ export class Compressor implements Processor<Settings<'compressor'>> {
     this.settings = settings
     this.open = gainFromDb(settings.threshold - settings.knee / 2)
     this.target = gainFromDb(settings.makeUp - this.reduction)
-    this.rise = Math.exp(-CELL / (settings.attack * 48))
-    this.fall = Math.exp(-CELL / (settings.release * 48))
+    this.rise = Math.exp(-CELL / (settings.attack * SAMPLES_PER_MS))
+    this.fall = Math.exp(-CELL / (settings.release * SAMPLES_PER_MS))
   }
 
   tail(): number {

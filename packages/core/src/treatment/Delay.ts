@@ -1,5 +1,5 @@
 import { samplesIn } from '../time/convert.js'
-import { SAMPLE_RATE } from '../time/units.js'
+import { SAMPLE_RATE, SAMPLES_PER_MS } from '../time/units.js'
 import type { Settings } from '../reel/inserts.js'
 import { gainFromDb } from '../signal/levels.js'
 import type { Bus, Processor } from './bus.js'
@@ -23,7 +23,7 @@ export class Delay implements Processor<Settings<'delay'>> {
 
   set(settings: Settings<'delay'>): void {
     this.settings = settings
-    this.late = Math.max(1, Math.round(settings.time * 48))
+    this.late = Math.max(1, Math.round(settings.time * SAMPLES_PER_MS))
     this.wet = settings.wet <= -60 ? 0 : gainFromDb(settings.wet)
     // One pole: of the way to each new value so much is gone.
     this.dull = 1 - Math.exp((-2 * Math.PI * settings.lowPass) / SAMPLE_RATE)

@@ -1,3 +1,4 @@
+import { SAMPLES_PER_MS } from '../time/units.js'
 import { MIX_BLOCK } from '../signal/soundPort.js'
 import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
@@ -35,7 +36,7 @@ export class Limiter implements Processor<Settings<'limiter'>> {
 
   set({ ceiling, release }: Settings<'limiter'>): void {
     this.ceiling = 10 ** (ceiling / 20)
-    this.back = 1 - Math.exp(-1 / (release * 48))
+    this.back = 1 - Math.exp(-1 / (release * SAMPLES_PER_MS))
   }
 
   tail(): number {

@@ -1,4 +1,4 @@
-import { SAMPLE_RATE } from '../time/units.js'
+import { SAMPLE_RATE, SAMPLES_PER_MS } from '../time/units.js'
 import type { Room } from '../reel/inserts.js'
 import { runSection, sectionOf } from './biquad.js'
 import { CONVOLVER_LATENCY, foldResponse, type FoldedResponse } from './convolver.js'
@@ -99,7 +99,7 @@ function reverberation({ size, decay }: RoomSpec, seed: number, length: number):
   const random = randomOf(seed)
   const out = new Float32Array(length)
   // Reflections stand so close after about the root of the volume in milliseconds that none can be told from the next.
-  const mixed = Math.min(length / 3, Math.sqrt(size[0] * size[1] * size[2]) * 48)
+  const mixed = Math.min(length / 3, Math.sqrt(size[0] * size[1] * size[2]) * SAMPLES_PER_MS)
   ROOM_BANDS.forEach((middle, band) => {
     const noise = Float32Array.from({ length }, () => random() + random() - 1)
     for (const section of [
