@@ -1,4 +1,4 @@
-import { eventsSchema, findEvents, OutlineCollector, preparationSchema } from '@yodel/core'
+import { eventsSchema, findEvents, misfitOf, OutlineCollector, preparationSchema } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { findSource } from '../media/findSource.js'
@@ -20,10 +20,7 @@ export const soundEventRoutes: Routes = (app, services) => {
     async (request, reply) => {
       const { length } = await oneSound(db, request.params.id)
       const { events } = request.body
-      const bad = events.findIndex(
-        ([start, sync, end], index) =>
-          start > sync || sync >= end || end > length || start < (events[index - 1]?.[2] ?? 0),
-      )
+      const bad = misfitOf(events, length)
       if (bad >= 0)
         throw new AppError(
           'BAD_REQUEST',

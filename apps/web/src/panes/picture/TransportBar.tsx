@@ -1,13 +1,17 @@
-import { FRAME_RATES, formatTimecode, readEntry, type Frames } from '@yodel/core'
+import { FRAME_RATES, formatTimecode, readEntry, samplesIn, type Frames } from '@yodel/core'
 import { ChevronFirst, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, type ReactNode } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { writeText } from '../../ui/writeText.js'
 import { useReel, useSession } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { Meters } from './Meters.js'
-import { SPEEDS } from '../../session/Transport.js'
+import { SPEEDS, type Transport } from '../../session/Transport.js'
+
+const SMALL = 'h-[30px] min-w-[34px] px-0'
+/** What goes round on either side of the gate, in samples. */
+const ROUND = samplesIn(2)
 
 /** Timecode at the gate, playing, speed, guide, meters. */
 export function TransportBar() {
@@ -19,27 +23,16 @@ export function TransportBar() {
     transport.onState = () => redraw((count) => count + 1)
     return () => void (transport.onState = null)
   }, [transport])
-  const small = 'h-[30px] min-w-[34px] px-0'
   return (
     <div className="border-b border-line">
       <Timecode />
       <div className="flex items-center gap-1 px-3 pb-2.5">
-        <Button
-          className={small}
-          onClick={() => transport.goToFrame(0)}
-          aria-label="To the first frame"
-          title="To the first frame (Home)"
-        >
+        <Step what="To the first frame" keyName="Home" onClick={() => transport.goToFrame(0)}>
           <ChevronFirst size={16} />
-        </Button>
-        <Button
-          className={small}
-          onClick={() => transport.step(-1)}
-          aria-label="One frame back"
-          title="One frame back (↑)"
-        >
+        </Step>
+        <Step what="One frame back" keyName="↑" onClick={() => transport.step(-1)}>
           <StepBack size={14} />
-        </Button>
+        </Step>
         <Button
           look="gate"
           className="h-[30px] min-w-[52px]"
@@ -53,16 +46,11 @@ export function TransportBar() {
             <Play size={15} fill="currentColor" />
           )}
         </Button>
-        <Button
-          className={small}
-          onClick={() => transport.step(1)}
-          aria-label="One frame on"
-          title="One frame on (↓)"
-        >
+        <Step what="One frame on" keyName="↓" onClick={() => transport.step(1)}>
           <StepForward size={14} />
-        </Button>
+        </Step>
         <Button
-          className={small}
+          className={SMALL}
           look={transport.loop ? 'strong' : 'plain'}
           aria-pressed={transport.loop !== null}
           onClick={() => transport.setLoop(transport.loop ? null : around(transport.sample))}
@@ -71,25 +59,7 @@ export function TransportBar() {
         >
           <Repeat size={14} />
         </Button>
-        <div
-          className="ml-auto flex overflow-hidden rounded-[5px] border border-line"
-          role="radiogroup"
-          aria-label="Speed"
-        >
-          {SPEEDS.map((speed) => (
-            <button
-              key={speed}
-              type="button"
-              role="radio"
-              aria-checked={transport.speed === speed}
-              aria-label={`Speed ${speed}`}
-              onClick={() => transport.setSpeed(speed)}
-              className={`h-[28px] w-[26px] font-mono text-[11.5px] ${transport.speed === speed ? 'bg-ink text-paper' : 'bg-card'}`}
-            >
-              {speed === 1 ? '1' : speed === 0.5 ? '½' : '¼'}
-            </button>
-          ))}
-        </div>
+        <Speeds transport={transport} />
       </div>
       <div className="flex items-start gap-3 px-3.5 pb-2">
         <Meters />
@@ -107,9 +77,42 @@ export function TransportBar() {
   )
 }
 
+function Step(props: { what: string; keyName: string; onClick: () => void; children: ReactNode }) {
+  const { what, keyName, onClick, children } = props
+  return (
+    <Button className={SMALL} onClick={onClick} aria-label={what} title={`${what} (${keyName})`}>
+      {children}
+    </Button>
+  )
+}
+
+function Speeds({ transport }: { transport: Transport }) {
+  return (
+    <div
+      className="ml-auto flex overflow-hidden rounded-[5px] border border-line"
+      role="radiogroup"
+      aria-label="Speed"
+    >
+      {SPEEDS.map((speed) => (
+        <button
+          key={speed}
+          type="button"
+          role="radio"
+          aria-checked={transport.speed === speed}
+          aria-label={`Speed ${speed}`}
+          onClick={() => transport.setSpeed(speed)}
+          className={`h-[28px] w-[26px] font-mono text-[11.5px] ${transport.speed === speed ? 'bg-ink text-paper' : 'bg-card'}`}
+        >
+          {speed === 1 ? '1' : speed === 0.5 ? '½' : '¼'}
+        </button>
+      ))}
+    </div>
+  )
+}
+
 const around = (sample: number): { from: number; to: number } => ({
-  from: Math.max(0, Math.round(sample) - 96_000),
-  to: Math.round(sample) + 96_000,
+  from: Math.max(0, Math.round(sample) - ROUND),
+  to: Math.round(sample) + ROUND,
 })
 
 function Timecode() {

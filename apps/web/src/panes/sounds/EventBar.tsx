@@ -1,10 +1,9 @@
-import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { type Sound, type SoundEvent } from '@yodel/core'
-import { useState } from 'react'
-import { api, messageOf } from '../../api/api.js'
+import { samplesIn, type Sound, type SoundEvent } from '@yodel/core'
+import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button, Kbd } from '../../ui/Button.js'
 import { useSoundHands } from './hands.js'
+import { Splitter } from './Splitter.js'
 import { tryActions } from '../../document/trySlice.js'
 
 /** Steps through the events of a recording; each can be used as a sound of its own. */
@@ -34,12 +33,15 @@ export function useEventSteps(sound: Sound | null): {
   }
 }
 
+/** A recording as long as this may hold several sounds even if one was found. */
+const LONG = samplesIn(2)
+
 /** Where one is among the events, and what to do when the split is wrong. */
 export function EventBar({ sound }: { sound: Sound }) {
   const at = useAppSelector((state) => state.trying.event)
   const { events, step, whole } = useEventSteps(sound)
   if (events.length < 2)
-    return sound.measured && sound.length > 96_000 ? (
+    return sound.measured && sound.length > LONG ? (
       <div className="mt-1 flex items-center gap-2 text-[11.5px] text-ink-3">
         One event <Splitter sound={sound} events={events} />
       </div>
@@ -65,114 +67,4 @@ export function EventBar({ sound }: { sound: Sound }) {
       </span>
     </div>
   )
-}
-
-/** Splits anew, or mends the split by hand. */
-function Splitter({ sound, events }: { sound: Sound; events: readonly SoundEvent[] }) {
-  const dispatch = useAppDispatch()
-  const { event: at, prepared } = useAppSelector((state) => state.trying)
-  const [split, splitting] = api.useSplitMutation()
-  const [setEvents, setting] = api.useSetEventsMutation()
-  const [quiet, setQuiet] = useState(120)
-  const [rise, setRise] = useState(9)
-  const byHand = (change: (list: SoundEvent[]) => void): void => {
-    const list = events.map((event): SoundEvent => [...event])
-    change(list)
-    void setEvents({ id: sound.id, events: list.sort((a, b) => a[0] - b[0]) })
-    dispatch(tryActions.takeEvent(null))
-  }
-  const failure = splitting.error ?? setting.error
-  return (
-    <Popover className="relative">
-      <PopoverButton className="min-h-6 rounded-[3px] border border-line px-1.5 text-[12px] hover:border-ink-3">
-        Split…
-      </PopoverButton>
-      <PopoverPanel
-        anchor="top end"
-        className="z-40 mb-1 w-[270px] rounded-[6px] border border-line bg-card p-3 text-[12px] shadow-lg"
-      >
-        <label className="flex items-center gap-2">
-          <span className="w-28">Quiet between</span>
-          <input
-            type="range"
-            min={20}
-            max={1000}
-            step={10}
-            value={quiet}
-            onChange={(event) => setQuiet(Number(event.target.value))}
-            className="min-w-0 flex-1 accent-(--gate)"
-          />
-          <span className="w-14 text-right font-mono">{quiet} ms</span>
-        </label>
-        <label className="flex items-center gap-2">
-          <span className="w-28">New attack rises</span>
-          <input
-            type="range"
-            min={4}
-            max={30}
-            value={rise}
-            onChange={(event) => setRise(Number(event.target.value))}
-            className="min-w-0 flex-1 accent-(--gate)"
-          />
-          <span className="w-14 text-right font-mono">{rise} dB</span>
-        </label>
-        <div className="mt-2 flex flex-wrap gap-1.5">
-          <Button
-            look="strong"
-            disabled={splitting.isLoading}
-            onClick={() => void split({ id: sound.id, quiet, rise })}
-          >
-            Split so
-          </Button>
-          <Button onClick={() => void split({ id: sound.id, quiet: null, rise: 9 })}>As found</Button>
-          {at !== null && at > 0 && (
-            <Button
-              onClick={() =>
-                byHand((list) =>
-                  list.splice(at - 1, 2, [
-                    (list[at - 1] as SoundEvent)[0],
-                    (list[at - 1] as SoundEvent)[1],
-                    (list[at] as SoundEvent)[2],
-                  ]),
-                )
-              }
-            >
-              Join with the one before
-            </Button>
-          )}
-          {at !== null && (
-            <Button onClick={() => byHand((list) => list.splice(at, 1))}>Leave this one out</Button>
-          )}
-          {at !== null && prepared.in !== null && prepared.out !== null && (
-            <Button
-              onClick={() =>
-                byHand((list) =>
-                  list.splice(
-                    at,
-                    1,
-                    boundsOf(
-                      prepared.in ?? 0,
-                      prepared.sync,
-                      prepared.out ?? sound.length,
-                      list[at - 1]?.[2] ?? 0,
-                      list[at + 1]?.[0] ?? sound.length,
-                    ),
-                  ),
-                )
-              }
-            >
-              Take its in and out
-            </Button>
-          )}
-        </div>
-        {failure ? <p className="mt-1 text-gate">{messageOf(failure)}</p> : null}
-      </PopoverPanel>
-    </Popover>
-  )
-}
-
-function boundsOf(from: number, sync: number | null, to: number, least: number, most: number): SoundEvent {
-  const start = Math.max(from, least)
-  const end = Math.min(to, most)
-  return [start, Math.max(start, Math.min(sync ?? start, end - 1)), end]
 }

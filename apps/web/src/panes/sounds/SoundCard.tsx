@@ -7,12 +7,22 @@ import { TextField } from '../../ui/TextField.js'
 import { QUALITY_WORDS } from './describe.js'
 import { searchActions } from '../../document/searchSlice.js'
 
+/** What people say of a sound; it stands above what its file says. */
+const SAID = [
+  ['tags', 'Tags', 'parted by commas'],
+  ['note', 'Note', 'what to remember'],
+  ['category', 'Category', 'none'],
+  ['licence', 'Licence', 'none given'],
+  ['source', 'Source', 'none given'],
+] as const
+/** Places of use that are shown at most. */
+const SHOWN = 8
+
 /** What is known of a sound: measured, said by its file, said by people; in which kits it is put and where it is used. */
 export function SoundCard({ sound: chosen }: { sound: Sound }) {
   const { currentData: data } = api.useSoundQuery(chosen.id)
   const sound = data ?? chosen
   const [edit] = api.useEditSoundsMutation()
-  const { currentData: uses } = api.useUsesQuery(sound.id, { refetchOnMountOrArgChange: true })
   const save = (fields: SoundEdit): void => void edit({ ids: [sound.id], edit: fields })
   return (
     <div className="mt-1.5 text-[12px]" data-sound-card>
@@ -21,36 +31,15 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
         <KitChoice sound={sound} />
       </div>
       <dl className="mt-1 grid grid-cols-[72px_1fr] items-baseline gap-x-2">
-        <Said
-          name="Tags"
-          value={sound.tags}
-          placeholder="parted by commas"
-          onCommit={(tags) => save({ tags })}
-        />
-        <Said
-          name="Note"
-          value={sound.note}
-          placeholder="what to remember"
-          onCommit={(note) => save({ note })}
-        />
-        <Said
-          name="Category"
-          value={sound.category}
-          placeholder="none"
-          onCommit={(category) => save({ category })}
-        />
-        <Said
-          name="Licence"
-          value={sound.licence}
-          placeholder="none given"
-          onCommit={(licence) => save({ licence })}
-        />
-        <Said
-          name="Source"
-          value={sound.source}
-          placeholder="none given"
-          onCommit={(source) => save({ source })}
-        />
+        {SAID.map(([key, name, placeholder]) => (
+          <Said
+            key={key}
+            name={name}
+            value={sound[key]}
+            placeholder={placeholder}
+            onCommit={(text) => save({ [key]: text })}
+          />
+        ))}
         {sound.description && (
           <>
             <dt className="text-ink-3">Says</dt>
@@ -80,28 +69,38 @@ export function SoundCard({ sound: chosen }: { sound: Sound }) {
         </dd>
         <dt className="text-ink-3">Used</dt>
         <dd>
-          {uses?.length === 0 && <span className="text-ink-3">nowhere yet</span>}
-          {uses?.slice(0, 8).map((use, index) => (
-            <div key={index}>
-              <Link
-                className="underline decoration-line underline-offset-2 hover:decoration-ink"
-                to={`/reels/${use.reelId}`}
-              >
-                {use.reel}
-              </Link>{' '}
-              <span className="font-mono">
-                {formatTimecode(
-                  sampleToFrame(use.start, FRAME_RATES[use.rate]) + use.firstFrame,
-                  FRAME_RATES[use.rate],
-                )}
-              </span>{' '}
-              {use.cue}
-            </div>
-          ))}
-          {uses && uses.length > 8 && <span className="text-ink-3">and {uses.length - 8} more</span>}
+          <Uses id={sound.id} />
         </dd>
       </dl>
     </div>
+  )
+}
+
+/** Where in reels a sound is used. */
+function Uses({ id }: { id: string }) {
+  const { currentData: uses } = api.useUsesQuery(id, { refetchOnMountOrArgChange: true })
+  return (
+    <>
+      {uses?.length === 0 && <span className="text-ink-3">nowhere yet</span>}
+      {uses?.slice(0, SHOWN).map((use, index) => (
+        <div key={index}>
+          <Link
+            className="underline decoration-line underline-offset-2 hover:decoration-ink"
+            to={`/reels/${use.reelId}`}
+          >
+            {use.reel}
+          </Link>{' '}
+          <span className="font-mono">
+            {formatTimecode(
+              sampleToFrame(use.start, FRAME_RATES[use.rate]) + use.firstFrame,
+              FRAME_RATES[use.rate],
+            )}
+          </span>{' '}
+          {use.cue}
+        </div>
+      ))}
+      {uses && uses.length > SHOWN && <span className="text-ink-3">and {uses.length - SHOWN} more</span>}
+    </>
   )
 }
 
