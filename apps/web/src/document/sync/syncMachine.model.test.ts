@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ModelWorld, wrongAtRest, wrongNow } from './modelWorld.js'
 
-/** Seeds that found a fault once. */
-const PINNED: readonly number[] = []
+/** The same seeds each time, 1 and up: a run that has found a fault is played for ever after. */
 const RUNS = 20_000
 const HAPPENINGS = 60
 
@@ -17,10 +16,6 @@ function play(seed: number): string | null {
 }
 
 describe('the sync machine, against a plain model of the log', () => {
-  it.each(PINNED)('keeps everything with seed %i', (seed) => {
-    expect(play(seed)).toBeNull()
-  })
-
   it(`loses nothing and drifts nowhere in ${RUNS} random runs`, { timeout: 300_000 }, () => {
     for (let seed = 1; seed <= RUNS; seed++) {
       const wrong = play(seed)
