@@ -226,6 +226,31 @@ describe('a reel in a browser', () => {
     await page.context().close()
   }, 60_000)
 
+  it('asks who leaves what is only in the page, and tells the truth about where it is', async () => {
+    const page = await open()
+    await page.evaluate(() => {
+      // A browser whose disk is full.
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('The disk is full.', 'QuotaExceededError')
+      }
+    })
+    await page.route('**/changes', (route) => route.abort())
+    await spot(page, '1', 'Lamp goes out')
+    await is(page, 'away')
+    await page.waitForSelector('[data-kept="failed"]')
+    // The reel's own pages are no leaving.
+    await page.click('nav >> text=List')
+    await page.waitForSelector('[data-grid]')
+    await page.click('nav >> text=Sounds')
+    await page.click('text=Stay')
+    expect(page.url()).toContain(`/reels/${reel}/list`)
+    await page.unroute('**/changes')
+    await is(page, 'saved')
+    await page.click('nav >> text=Sounds')
+    await page.waitForURL('**/sounds')
+    expect(wordsOf(await onServer())).toEqual(['Lamp goes out'])
+  }, 60_000)
+
   it('finds the search by key also while the balance is shown', async () => {
     const page = await open()
     await page.keyboard.press('Shift+B')

@@ -5,7 +5,7 @@ import path from 'node:path'
 import { ROOT } from './build.mjs'
 
 /** Tests themselves, what drives a browser for them, and what only they use. */
-const TEST = /\.(test|spec)\.tsx?$|^e2e\/|\/test\/|\/modelWorld\.ts$/
+const TEST = /\.(test|spec)\.tsx?$|^e2e\/|\/test\//
 
 /** What part of the non-blank lines of code are tests. @returns {{ tests: number, all: number } | null} Null outside of a checkout. */
 export function testShare() {

@@ -5,7 +5,6 @@ import { ImportPage } from './features/import/ImportPage.js'
 import { ListPage } from './features/list/ListPage.js'
 import { ReelGate } from './features/reelGate/ReelGate.js'
 import { SheetPage } from './features/sheetPage/SheetPage.js'
-
 import { ShowsPage } from './features/shows/ShowsPage.js'
 import { PictureWindow } from './panes/picture/PictureWindow.js'
 import { SoundsPage } from './features/sounds/SoundsPage.js'

@@ -124,8 +124,9 @@ async function open(
     return actions.opened({ task: task.id, reel, waiting: joined(queues, since, taken) })
   } catch (error) {
     if (signal.aborted) throw error
-    const { message, away } = error instanceof FetchFailed ? error : { message: String(error), away: false }
-    return actions.openFailed({ task: task.id, why: message, away })
+    const { message, kind } =
+      error instanceof FetchFailed ? error : { message: String(error), kind: 'failed' as const }
+    return actions.openFailed({ task: task.id, why: message, kind })
   }
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { ModelWorld, wrongAtRest, wrongNow } from './modelWorld.js'
+import { ModelWorld } from './test/ModelWorld.js'
+import { wrongAtRest, wrongNow } from './test/verdict.js'
 
 /** The same seeds each time, 1 and up: a run that has found a fault is played for ever after. */
 const RUNS = 20_000

@@ -87,12 +87,18 @@ const opened: Step<{ task: number; reel: ReelState; waiting: Waiting }> = (
 }
 
 /** The reel could not be opened. Where the server is only away, it is tried again by itself. */
-const openFailed: Step<{ task: number; why: string; away: boolean }> = (state, { task, why, away }) => {
+const openFailed: Step<{ task: number; why: string; kind: 'away' | 'missing' | 'failed' }> = (
+  state,
+  { task, why, kind },
+) => {
   if (state.task?.id !== task || state.task.kind !== 'open') return state
-  // A reel that is being looked at stays on screen.
-  if (state.phase === 'open' && !away) return { ...state, phase: 'missing', task: null }
-  const failed: SyncState = { ...state, problem: state.phase === 'opening' ? why : null }
-  return away ? pause({ ...failed, server: 'away' }) : { ...failed, task: null }
+  // A reel that is being looked at stays on screen, and whatever error the server has, it is asked again.
+  if (state.phase === 'open')
+    return kind === 'missing'
+      ? { ...state, phase: 'missing', task: null }
+      : pause({ ...state, server: 'away' })
+  const failed: SyncState = { ...state, problem: why }
+  return kind === 'away' ? pause({ ...failed, server: 'away' }) : { ...failed, task: null }
 }
 
 const pauseOver: Step<{ task: number }> = (state, { task }) => {

@@ -6,29 +6,39 @@ import type { Logged, Task } from './syncState.js'
 const AWAY = new Set([502, 503, 504])
 const DISK_FULL = 507
 
-/** The reel could not be fetched. `away` says that it is worth trying again. */
+/** How long an answer may take. A server that takes longer counts as away; what was sent is sent again, which is harmless. */
+const ANSWER_MS = 60_000
+
+/** Why something could not be fetched: nobody answers, there is no such reel, or the server answers with an error. */
+export type Failure = 'away' | 'missing' | 'failed'
+
+/** Something of a reel could not be fetched. */
 export class FetchFailed extends Error {
   constructor(
     message: string,
-    readonly away: boolean,
+    readonly kind: Failure,
   ) {
     super(message)
     this.name = 'FetchFailed'
   }
 }
 
+const inTime = (signal: AbortSignal, ms: number): AbortSignal =>
+  AbortSignal.any([signal, AbortSignal.timeout(ms)])
+
 const NO_ANSWER =
   'The server does not answer. This page tries again by itself; what you did last is kept in this browser.'
 
 /** Asks for JSON. @throws FetchFailed with the server's own words where it has any */
 async function ask<T>(url: string, signal: AbortSignal): Promise<T> {
-  const response = await fetch(url, { signal }).catch((error: unknown) => {
-    throw signal.aborted ? error : new FetchFailed(NO_ANSWER, true)
+  const response = await fetch(url, { signal: inTime(signal, ANSWER_MS) }).catch((error: unknown) => {
+    throw signal.aborted ? error : new FetchFailed(NO_ANSWER, 'away')
   })
-  const body = (await response.json().catch(() => null)) as (T & { message?: string }) | null
+  const body = (await response.json().catch(() => null)) as (T & Refused) | null
   if (response.ok && body !== null) return body
-  const away = response.ok || AWAY.has(response.status)
-  throw new FetchFailed(away ? NO_ANSWER : (body?.message ?? `The server answered ${response.status}.`), away)
+  if (response.ok || AWAY.has(response.status)) throw new FetchFailed(NO_ANSWER, 'away')
+  const kind = body?.code === 'REEL_MISSING' ? 'missing' : 'failed'
+  throw new FetchFailed(body?.message ?? `The server answered ${response.status}.`, kind)
 }
 
 /** The reel as the server has it. @throws FetchFailed */
@@ -46,28 +56,33 @@ export async function fetchBody(reelId: string, seq: number, signal: AbortSignal
   return change.success ? change.data : null
 }
 
-/** Catches up with the log. */
+/** Catches up with the log. An error of the server's own is tried again like its silence: the page can't go on without. */
 export async function catchUp(reelId: string, since: number, signal: AbortSignal): Promise<Answer> {
   try {
     return { kind: 'caughtUp', changes: await fetchSince(reelId, since, signal) }
   } catch (error) {
     if (signal.aborted) throw error
-    return { kind: error instanceof FetchFailed && !error.away ? 'missing' : 'away' }
+    return { kind: error instanceof FetchFailed && error.kind === 'missing' ? 'missing' : 'away' }
   }
 }
 
-/** Sends a change and says what came of it: written, in conflict, refused, or to be tried again. */
+/**
+ * Sends a change and says what came of it: written, in conflict, refused, or to be tried again.
+ *
+ * @param ms - How long the answer may take.
+ */
 export async function sendChange(
   reelId: string,
   { item, base, target }: Extract<Task, { kind: 'send' }>,
   signal: AbortSignal,
+  ms = ANSWER_MS,
 ): Promise<Answer> {
   const { changeId, role, change } = item
   const response = await fetch(`/api/reels/${reelId}/changes`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ changeId, base, role, target, change }),
-    signal,
+    signal: inTime(signal, ms),
   }).catch((error: unknown) => {
     if (signal.aborted) throw error
     return null

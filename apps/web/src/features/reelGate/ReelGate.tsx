@@ -12,6 +12,7 @@ import { viewActions } from '../../document/viewSlice.js'
 import { PageNotices } from '../../panes/shell/PageNotices.js'
 import { SessionProvider } from '../../session/session.js'
 import { Problem } from '../../ui/Problem.js'
+import { LeavingUnkept } from './LeavingUnkept.js'
 
 /** Opens the reel of the address before any of its pages is shown. */
 export function ReelGate() {
@@ -37,6 +38,7 @@ export function ReelGate() {
         <ReelKeys />
         <Outlet />
         <PageNotices />
+        <LeavingUnkept reelId={id} />
       </CommandsProvider>
     </SessionProvider>
   )

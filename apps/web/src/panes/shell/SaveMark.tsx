@@ -24,7 +24,7 @@ function words(state: SyncState): { text: string; title?: string } {
   const waiting = pending.length
   const here = disk === 'failed' ? `${waiting} only in this page` : `${waiting} kept here`
   const unkept = 'This browser can’t write them to its own disk: leave this page open until they are sent.'
-  const kept = disk === 'failed' ? unkept : 'What you do is kept in this browser and sent when it can be.'
+  const kept = disk === 'failed' ? unkept : 'What you do is kept in this browser, and sent as soon as it can be while the reel is open here.'
   switch (saveStateOf(state)) {
     case 'saved':
       return { text: `Saved ${savedAt ? hour(savedAt) : ''}` }
@@ -33,7 +33,7 @@ function words(state: SyncState): { text: string; title?: string } {
     case 'away':
       return {
         text: waiting > 0 ? `Server away, ${here}` : 'Server away',
-        title: `The server does not answer. ${kept}`,
+        title: `The server does not answer, or not as it should. ${kept}`,
       }
     case 'full':
       return { text: `Server’s disk full, ${here}`, title: `The server has no room to write. ${kept}` }
