@@ -88,6 +88,7 @@ describe('a reel in a browser', () => {
     await page.waitForSelector('text=could not be saved')
     await is(page, 'saved')
     expect(wordsOf(await onServer())).toEqual(['', 'first', 'third'])
+    expect(await page.textContent('[data-save]')).toBe('1 not saved')
 
     await page.reload()
     await is(page, 'saved')
@@ -101,6 +102,7 @@ describe('a reel in a browser', () => {
     await page.keyboard.press('Escape')
     await is(page, 'saved')
     expect(wordsOf(await onServer())).toEqual(['first', 'poison', 'third'])
+    expect(await page.textContent('[data-save]')).toMatch(/^Saved/)
     await page.context().close()
   }, 60_000)
 

@@ -14,6 +14,7 @@ import {
 import { QueryFailedError } from 'typeorm'
 import { AppError, explainDisk } from './errors.js'
 import { knowPerson } from './people/person.js'
+import { folderRoutes } from './routes/folders.js'
 import { jobRoutes } from './routes/jobs.js'
 import { kitRoutes } from './routes/kits.js'
 import { mediaRoutes } from './routes/media.js'
@@ -35,7 +36,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
-  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes],
+  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes, folderRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes],
 ]
 

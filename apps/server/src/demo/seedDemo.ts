@@ -14,7 +14,7 @@ import { PictureEntity, RecordEntity, SoundEntity } from '../db/entities.js'
 import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
 import { createReelRows } from '../reels/reelStore.js'
-import { makeShelf } from '../routes/shelves.js'
+import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
 

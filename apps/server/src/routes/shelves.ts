@@ -1,56 +1,19 @@
-import { createHash } from 'node:crypto'
-import { readdir } from 'node:fs/promises'
 import path from 'node:path'
-import { folderSchema, plainText, shelfEditSchema, shelfSchema, type Shelf } from '@yodel/core'
-import type { DataSource } from 'typeorm'
+import { plainText, shelfEditSchema, shelfSchema } from '@yodel/core'
 import { z } from 'zod'
 import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { allowedPath, isFolder } from '../media/paths.js'
 import { reindex } from '../sounds/reindex.js'
-import { editShelf, shelvesSeen } from '../sounds/shelves.js'
+import { editShelf, listShelves, makeShelf } from '../sounds/shelves.js'
 import { byId as params, type Routes } from './route.js'
 
-/** Folders of recordings: looked for, added, indexed, described. */
+/** Folders of recordings: added, indexed, described. */
 export const shelfRoutes: Routes = (app, services) => {
   const { db, settings } = services
 
   app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, (request) =>
     listShelves(db, request.person),
-  )
-
-  app.get(
-    '/api/folders',
-    {
-      schema: {
-        querystring: z.object({ path: plainText(4000).default('') }),
-        response: { 200: folderSchema },
-      },
-    },
-    async (request) => {
-      if (request.query.path === '')
-        return {
-          path: '',
-          parent: null,
-          folders: settings.soundRoots.map((root) => ({ name: root, path: root })),
-        }
-      const folder = await allowedPath(request.query.path, settings.soundRoots)
-      const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
-      if (!entries)
-        throw new AppError(
-          'PATH_MISSING',
-          `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`,
-        )
-      const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
-      const folders = entries
-        .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
-        .map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))
-      return {
-        path: folder,
-        parent,
-        folders: folders.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
-      }
-    },
   )
 
   app.post(
@@ -119,28 +82,4 @@ export const shelfRoutes: Routes = (app, services) => {
       throw new AppError('NOT_FOUND', `There is no shelf ${id}; it may have been taken out.`)
     return shelf
   }
-}
-
-/** Makes a folder a shelf, or finds the shelf it is already. */
-export async function makeShelf(
-  db: DataSource,
-  root: string,
-  name: string,
-  owner = '',
-  shared = true,
-): Promise<ShelfRow> {
-  const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
-  await db.query(
-    'INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING',
-    [id, name, root, owner, shared],
-  )
-  return db.getRepository(ShelfEntity).findOneByOrFail({ root })
-}
-
-async function listShelves(db: DataSource, person: string): Promise<Shelf[]> {
-  const ids = (await shelvesSeen(db, person)).filter(({ visible }) => visible).map(({ id }) => id)
-  return (await db.query(
-    `SELECT id, name, root, problems, job_id AS "jobId", sounds, owner, shared, licence, source, away, counts, watched FROM shelf WHERE id = ANY($1) ORDER BY name, id`,
-    [ids],
-  )) as Shelf[]
 }

@@ -1,5 +1,7 @@
-import type { ShelfEdit } from '@yodel/core'
+import { createHash } from 'node:crypto'
+import type { Shelf, ShelfEdit } from '@yodel/core'
 import type { DataSource } from 'typeorm'
+import { ShelfEntity, type ShelfRow } from '../db/entities.js'
 import { writeSounds, writtenSounds } from './soundRows.js'
 
 /** All shelves, and whether a person may search them: shared ones and their own. */
@@ -39,4 +41,29 @@ export async function editShelf(db: DataSource, id: string, edit: ShelfEdit): Pr
     if (rows.length < BATCH) return
     after = rows.at(-1)?.id ?? ''
   }
+}
+
+/** Makes a folder a shelf, or finds the shelf it is already. */
+export async function makeShelf(
+  db: DataSource,
+  root: string,
+  name: string,
+  owner = '',
+  shared = true,
+): Promise<ShelfRow> {
+  const id = createHash('sha256').update(root).digest('hex').slice(0, 24)
+  await db.query(
+    'INSERT INTO shelf (id, name, root, owner, shared) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING',
+    [id, name, root, owner, shared],
+  )
+  return db.getRepository(ShelfEntity).findOneByOrFail({ root })
+}
+
+/** The shelves that a person sees, by name. */
+export async function listShelves(db: DataSource, person: string): Promise<Shelf[]> {
+  const ids = (await shelvesSeen(db, person)).filter(({ visible }) => visible).map(({ id }) => id)
+  return (await db.query(
+    `SELECT id, name, root, problems, job_id AS "jobId", sounds, owner, shared, licence, source, away, counts, watched FROM shelf WHERE id = ANY($1) ORDER BY name, id`,
+    [ids],
+  )) as Shelf[]
 }

@@ -5,6 +5,9 @@ import { Wave } from '../ui/Wave.js'
 /** Pixels of a piece of a clip that is drawn at once. */
 export const TILE = 600
 
+/** Pixels that the borders of a clip take of its width; see `.clip` in index.css. */
+const BORDERS = 4.5
+
 /** What a clip shows of its sound: the wave in tiles, its name, its fades. */
 export function ClipFace(props: {
   clip: Clip
@@ -49,7 +52,7 @@ export function ClipFace(props: {
           </div>
         )
       })}
-      <Fades clip={clip} width={width} height={height} perPixel={perPixel} />
+      <Fades clip={clip} width={width - BORDERS} height={height - 2} perPixel={perPixel} />
       {height >= 13 &&
         // Said again down a long sound, so that it is in sight wherever the gate stands.
         [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (

@@ -6,12 +6,13 @@ export function SaveMark() {
   const state = useAppSelector(({ document }) => document)
   const save = saveStateOf(state)
   const { text, title } = words(state)
+  const calm = save === 'saving' || (save === 'saved' && state.aside.length === 0)
   return (
     <span
       role="status"
       data-save={save}
       data-kept={state.disk}
-      className={save === 'saved' || save === 'saving' ? '' : 'font-semibold text-gate'}
+      className={calm ? '' : 'font-semibold text-gate'}
       title={title}
     >
       {text}
@@ -20,13 +21,22 @@ export function SaveMark() {
 }
 
 function words(state: SyncState): { text: string; title?: string } {
-  const { pending, savedAt, disk } = state
+  const { pending, aside, savedAt, disk } = state
   const waiting = pending.length
   const here = disk === 'failed' ? `${waiting} only in this page` : `${waiting} kept here`
   const unkept = 'This browser can’t write them to its own disk: leave this page open until they are sent.'
-  const kept = disk === 'failed' ? unkept : 'What you do is kept in this browser, and sent as soon as it can be while the reel is open here.'
+  const kept =
+    disk === 'failed'
+      ? unkept
+      : 'What you do is kept in this browser, and sent as soon as it can be while the reel is open here.'
   switch (saveStateOf(state)) {
     case 'saved':
+      if (aside.length > 0)
+        return {
+          text: `${aside.length} not saved`,
+          title:
+            'All the rest is on the server. The history (Shift H) says what could not be saved, and why.',
+        }
       return { text: `Saved ${savedAt ? hour(savedAt) : ''}` }
     case 'saving':
       return { text: 'Saving …' }

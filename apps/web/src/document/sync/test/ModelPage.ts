@@ -2,7 +2,16 @@ import { apply, checkChange, isEmpty, type Change, type ReelDocument, type Resul
 import { syncSteps, type Waiting } from '../syncMachine.js'
 import { CLOSED, type Pending, type SyncState, type Task } from '../syncState.js'
 import type { Queue } from '../WaitingStore.js'
-import type { ModelWorld } from './ModelWorld.js'
+import type { ModelLog } from './ModelLog.js'
+
+/** What is around a page: the log, luck, and the disk of its browser. */
+interface Surroundings {
+  readonly log: ModelLog
+  chance(share: number): boolean
+  away(): boolean
+  leftBehind(browser: number): Queue[]
+  takenOver(kept: ReadonlySet<Queue>): void
+}
 
 /** A page of a browser: its state, what of it is on disk, and the answers that are on their way to it. */
 export class ModelPage {
@@ -18,7 +27,7 @@ export class ModelPage {
   private read = ''
 
   constructor(
-    private readonly world: ModelWorld,
+    private readonly world: Surroundings,
     readonly me: string,
     readonly browser: number,
   ) {

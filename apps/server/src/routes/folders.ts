@@ -1,0 +1,44 @@
+import { readdir } from 'node:fs/promises'
+import path from 'node:path'
+import { folderSchema, plainText } from '@yodel/core'
+import { z } from 'zod'
+import { AppError } from '../errors.js'
+import { allowedPath } from '../media/paths.js'
+import type { Routes } from './route.js'
+
+/** The folders of the server's disk from which shelves and movies may be picked. */
+export const folderRoutes: Routes = (app, { settings }) => {
+  app.get(
+    '/api/folders',
+    {
+      schema: {
+        querystring: z.object({ path: plainText(4000).default('') }),
+        response: { 200: folderSchema },
+      },
+    },
+    async (request) => {
+      if (request.query.path === '')
+        return {
+          path: '',
+          parent: null,
+          folders: settings.soundRoots.map((root) => ({ name: root, path: root })),
+        }
+      const folder = await allowedPath(request.query.path, settings.soundRoots)
+      const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
+      if (!entries)
+        throw new AppError(
+          'PATH_MISSING',
+          `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`,
+        )
+      const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
+      const folders = entries
+        .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
+        .map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))
+      return {
+        path: folder,
+        parent,
+        folders: folders.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+      }
+    },
+  )
+}
