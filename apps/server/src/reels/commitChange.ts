@@ -63,8 +63,18 @@ async function commitNow(
         `There is no reel ${reelId}. It may have been removed; go back to the list of shows.`,
       )
     const before = await tx.getRepository(ChangeEntity).findOneBy({ changeId: commit.changeId })
+    if (before && before.reelId !== reelId)
+      throw new AppError(
+        'BAD_REQUEST',
+        `“${commit.change.label}” was made on another reel and is in its log; it was not written here.`,
+      )
     if (before)
       return { seq: before.seq, missed: await changesAfter(tx, reelId, commit.base, before.seq + 1) }
+    if (commit.target !== null && commit.target > reel.seq)
+      throw new AppError(
+        'BAD_REQUEST',
+        `Reel ${reelId} has no change ${commit.target} to take back or repeat.`,
+      )
     if (isEmpty(commit.change)) throw new AppError('BAD_REQUEST', `"${commit.change.label}" changes nothing.`)
 
     const present = await presentReel(db, tx, reelId, reel.seq)

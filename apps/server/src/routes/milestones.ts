@@ -1,7 +1,7 @@
 import { milestoneSchema, newMilestoneSchema, reelAtSchema } from '@yodel/core'
 import { z } from 'zod'
 import { listMilestones, makeMilestone, reelAt } from '../reels/milestones.js'
-import { byId as params, type Routes } from './route.js'
+import { byId as params, logNumber, type Routes } from './route.js'
 
 /** Milestones: names for moments of a reel, and the reel as it was. */
 export const milestoneRoutes: Routes = (app, { db, clock }) => {
@@ -22,7 +22,7 @@ export const milestoneRoutes: Routes = (app, { db, clock }) => {
     '/api/reels/:id/at/:seq',
     {
       schema: {
-        params: params.extend({ seq: z.coerce.number().int().min(1) }),
+        params: params.extend({ seq: logNumber }),
         response: { 200: reelAtSchema },
       },
     },

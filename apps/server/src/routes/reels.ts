@@ -11,7 +11,7 @@ import {
 import { z } from 'zod'
 import { changesSince, commitChange } from '../reels/commitChange.js'
 import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
-import { byId as params, type Routes } from './route.js'
+import { byId as params, logNumber, type Routes } from './route.js'
 
 /** Shows, reels, and the changes made to them. */
 export const reelRoutes: Routes = (app, { db, clock }) => {
@@ -39,7 +39,7 @@ export const reelRoutes: Routes = (app, { db, clock }) => {
     {
       schema: {
         params,
-        querystring: z.object({ since: z.coerce.number().int().min(0) }),
+        querystring: z.object({ since: logNumber }),
         response: { 200: z.array(loggedChangeSchema) },
       },
     },
@@ -54,7 +54,7 @@ export const reelRoutes: Routes = (app, { db, clock }) => {
 
   app.get(
     '/api/reels/:id/changes/:seq',
-    { schema: { params: params.extend({ seq: z.coerce.number().int() }), response: { 200: changeSchema } } },
+    { schema: { params: params.extend({ seq: logNumber }), response: { 200: changeSchema } } },
     async (request) =>
       (await loadChange(db, request.params.id, request.params.seq)) as z.infer<typeof changeSchema>,
   )

@@ -1,4 +1,4 @@
-import { plainText } from '@yodel/core'
+import { LAST_NUMBER, plainText } from '@yodel/core'
 import type {
   FastifyBaseLogger,
   FastifyInstance,
@@ -28,6 +28,8 @@ export const attachment = (name: string): string => `attachment; filename*=UTF-8
 
 /** The parameters of a route about one thing. */
 export const byId = z.object({ id: plainText(64) })
+/** The number of a change of a reel's log where it stands in an address. */
+export const logNumber = z.coerce.number().int().min(0).max(LAST_NUMBER)
 /** Ids of sounds, as many as can be handled at once. */
 export const soundIds = z.array(plainText(64)).max(20_000)
 /** The answers of a route that says nothing but that it is done. */

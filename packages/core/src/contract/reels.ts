@@ -10,18 +10,22 @@ export const changeSchema = z.object({
   removed: z.array(recordSchema).max(20_000),
 })
 
+/** The highest number that a change of a reel's log can have: as large as its column takes. */
+export const LAST_NUMBER = 2_147_483_647
+const number = z.int().min(1).max(LAST_NUMBER)
+
 /** What a client sends for each act. `changeId` makes sending twice harmless; `base` is the last number it has seen. */
 export const commitSchema = z.object({
   changeId: z.uuid(),
-  base: z.int().min(0),
+  base: z.int().min(0).max(LAST_NUMBER),
   role: z.enum(['do', 'undo', 'redo']),
-  target: z.int().min(1).nullable(),
+  target: number.nullable(),
   change: changeSchema,
 })
 
 /** A change as the log keeps it. */
 export const loggedChangeSchema = commitSchema.omit({ base: true }).extend({
-  seq: z.int().min(1),
+  seq: number,
   author: z.string(),
   at: z.string(),
 })

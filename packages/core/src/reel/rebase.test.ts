@@ -2,13 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { deleteRecords } from '../edits/deleteRecords.js'
 import { moveClips } from '../edits/moveClips.js'
 import { editCue } from '../edits/editRecords.js'
+import { addNote } from '../edits/editNotes.js'
+import { shapeClips } from '../edits/shapeClips.js'
 import { spotCue } from '../edits/spotCue.js'
-import { expectOk } from '../errors.js'
+import { expectOk, type Result } from '../errors.js'
 import { after, placed } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
+import { samples } from '../time/units.js'
 import { invert, isEmpty } from './change.js'
 import { cuesInOrder, type ReelDocument } from './document.js'
-import { rebaseChange } from './rebase.js'
+import { rebaseChange, type Rebased } from './rebase.js'
 
 const spot = (doc: ReelDocument, id: string, at: number) =>
   spotCue(doc, { id, category: 'FX', in: at, out: at + 10 })
@@ -99,5 +102,27 @@ describe('a change that is fitted to another document', () => {
     const theirs = after(later, editCue(later, { id: 'a', fields: { notes: 'soft' } }))
     const { doc } = expectOk(rebaseChange(theirs, invert(mine)))
     expect(doc.cue.get('a')).toMatchObject({ words: '', notes: 'soft' })
+  })
+
+  it('lets go of a cue that was deleted, whichever came first: sound on it or deletion', () => {
+    const heard = placed(withCue, 's', 100)
+    const hang = shapeClips(heard, { ids: ['s'], fields: { cueId: 'a' } })
+    const remark = addNote(heard, { id: 'n', cueId: 'a', frame: 100, words: 'Loud?', author: 'I', at: '' })
+    const gone = deleteRecords(heard, { ids: ['a'] })
+    const cueOf = (result: Result<Rebased>): (string | null | undefined)[] => {
+      const { doc } = expectOk(result)
+      return [doc.clip.get('s')?.cueId, doc.note.get('n')?.cueId]
+    }
+    const both = after(after(heard, hang), remark)
+    expect(cueOf(rebaseChange(both, expectOk(gone)))).toEqual([null, null])
+    expect(cueOf(rebaseChange(after(heard, gone), expectOk(remark)))).toEqual([null, null])
+    // A sound that was laid on the cue from the first is laid all the same.
+    const laid = {
+      ...expectOk(hang),
+      added: [{ ...both.clip.get('s')!, id: 'z', start: samples(0) }],
+      updated: [],
+    }
+    const { doc } = expectOk(rebaseChange(after(heard, gone), laid))
+    expect(doc.clip.get('z')?.cueId).toBeNull()
   })
 })

@@ -1,6 +1,6 @@
 import { ok, refuse, type Result } from '../errors.js'
 import { cueCode, nextNumber } from './numbering.js'
-import { apply, isEmpty, sameRecord, type Change } from './change.js'
+import { apply, isEmpty, sameRecord, touchedIds, type Change } from './change.js'
 import type { ReelDocument } from './document.js'
 import { checkChange } from './invariants.js'
 import type { Cue, ReelRecord } from './records.js'
@@ -18,6 +18,7 @@ export interface Rebased {
  *
  * Two people may change one record as long as they change different fields. A cue whose number was given out
  * meanwhile gets the next free one. What the change removes or adds may be gone or there already.
+ * A sound or a note whose cue was deleted belongs to none, whichever of the two came first.
  *
  * @param doc - The document that the change is to be done on.
  * @returns A refusal when both changed the same field, when a record to be changed is gone or one to be removed
@@ -56,7 +57,34 @@ function fit(doc: ReelDocument, change: Change): Result<Change> {
     if (!present) added.push(record)
     else if (!sameRecord(present, record)) return refuse('CORE_RECORD_EXISTS', change.label, naming(record))
   }
-  return ok(numbered(doc, asGiven(change, { label: change.label, added, updated, removed })))
+  return ok(
+    numbered(doc, withoutLostCues(doc, asGiven(change, { label: change.label, added, updated, removed }))),
+  )
+}
+
+/** Lets go of cues that are deleted: what the change writes on one that is gone, and what lies on one that it takes out. */
+function withoutLostCues(doc: ReelDocument, change: Change): Change {
+  const gone = new Set(change.removed.map((record) => record.id))
+  const fresh = new Set(change.added.map((record) => record.id))
+  const isLost = (id: string): boolean => gone.has(id) || !(doc.cue.has(id) || fresh.has(id))
+  const loose = (record: ReelRecord): ReelRecord =>
+    (record.kind === 'clip' || record.kind === 'note') && record.cueId !== null && isLost(record.cueId)
+      ? { ...record, cueId: null }
+      : record
+  const written = new Set(touchedIds(change))
+  const hanging = [...(gone.size > 0 ? [...doc.clip.values(), ...doc.note.values()] : [])].filter(
+    (record) => record.cueId !== null && gone.has(record.cueId) && !written.has(record.id),
+  )
+  const added = change.added.map(loose)
+  const updated = change.updated.map((pair) => {
+    const to = loose(pair[1])
+    return to === pair[1] ? pair : ([pair[0], to] as const)
+  })
+  return asGiven(change, {
+    ...change,
+    added,
+    updated: [...updated, ...hanging.map((record) => [record, { ...record, cueId: null }] as const)],
+  })
 }
 
 /** Takes over the fields that a pair changes onto the record as it is now. */
@@ -115,6 +143,7 @@ function asGiven(change: Change, fitted: Change): Change {
     fitted.added.length === change.added.length &&
     fitted.removed.length === change.removed.length &&
     fitted.updated.length === change.updated.length &&
+    fitted.added.every((record, at) => record === change.added[at]) &&
     fitted.removed.every((record, at) => record === change.removed[at]) &&
     fitted.updated.every((pair, at) => pair === change.updated[at])
   return same ? change : fitted
