@@ -41,5 +41,5 @@ for (const name of wanted.length > 0 ? wanted : all) {
   )
   failed ||= ran.status !== 0
 }
-cluster.stop()
+await cluster.stop()
 process.exit(failed ? 1 : 0)

@@ -19,5 +19,5 @@ const ran = spawnSync(
     env: { ...process.env, YODEL_TEST_DATABASE_URL: cluster.url },
   },
 )
-cluster.stop()
+await cluster.stop()
 process.exit(ran.status ?? 1)

@@ -1,29 +1,29 @@
 // @ts-check
 // npm start: sets everything up, then serves Yodel with its demo.
-import { spawn } from 'node:child_process'
-import path from 'node:path'
-import { build, installDependencies, ROOT } from './lib/build.mjs'
+import { build, installDependencies } from './lib/build.mjs'
+import { claimFolder } from './lib/claim.mjs'
 import { startCluster } from './lib/cluster.mjs'
+import { dataFolder, giveUp, reasonOf } from './lib/say.mjs'
 import { needPackages } from './lib/packages.mjs'
+import { outlive, serve } from './lib/serve.mjs'
 
-needPackages(['ffmpeg', 'postgresql'])
-installDependencies()
-build()
-
-const dataDir = path.resolve(process.env.YODEL_DATA_DIR || path.join(ROOT, '.yodel'))
-const cluster = process.env.YODEL_DATABASE_URL ? null : await startCluster(dataDir)
-const env = {
-  ...process.env,
-  YODEL_DATA_DIR: dataDir,
-  YODEL_DATABASE_URL: process.env.YODEL_DATABASE_URL || cluster?.url,
+try {
+  const dataDir = dataFolder()
+  const claim = claimFolder(dataDir)
+  process.on('exit', claim.release)
+  needPackages(['ffmpeg', 'postgresql'])
+  installDependencies()
+  build()
+  await outlive(claim.left)
+  const given = process.env.YODEL_DATABASE_URL
+  const cluster = given ? null : await startCluster(dataDir)
+  const env = { ...process.env, YODEL_DATA_DIR: dataDir, YODEL_DATABASE_URL: given || cluster?.url }
+  const server = serve(env, claim.note)
+  for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP']))
+    process.on(signal, () => server.stop('SIGTERM'))
+  const code = await server.ended
+  await cluster?.stop()
+  process.exit(code)
+} catch (error) {
+  giveUp(reasonOf(error))
 }
-const server = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
-  stdio: 'inherit',
-  env,
-})
-for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM']))
-  process.on(signal, () => server.kill(signal))
-server.on('close', (code) => {
-  cluster?.stop()
-  process.exit(code ?? 1)
-})

@@ -37,7 +37,7 @@ const ran = spawnSync(
     },
   },
 )
-cluster?.stop()
+await cluster?.stop()
 const counts = existsSync(report)
   ? JSON.parse(readFileSync(report, 'utf8'))
   : { numPassedTests: 0, numFailedTests: 0 }

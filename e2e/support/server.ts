@@ -43,11 +43,12 @@ async function run(
     YODEL_SOUND_ROOTS: roots,
   }
   const child = spawn(process.execPath, [MAIN], {
-    stdio: ['ignore', 'pipe', 'inherit'],
+    // With a channel, so that it ends with the tests or the bench that started it, however they end.
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     env: { ...process.env, ...env, YODEL_USER: 'Tester' },
   })
   const taken = await new Promise<number>((resolve, reject) => {
-    child.stdout.on('data', (piece: Buffer) => {
+    child.stdout?.on('data', (piece: Buffer) => {
       const address = /Yodel is at http:\/\/127\.0\.0\.1:(\d+)/.exec(piece.toString())
       if (address) resolve(Number(address[1]))
     })

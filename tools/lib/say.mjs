@@ -1,5 +1,7 @@
 // @ts-check
 import { spawnSync } from 'node:child_process'
+import path from 'node:path'
+import { fileURLToPath } from 'node:url'
 
 /** Ends the program with a message that says what is missing and what to do. @param {string} message @returns {never} */
 export function giveUp(message) {
@@ -16,6 +18,14 @@ export function run(command, args, options = {}) {
 export function has(command) {
   return spawnSync('sh', ['-c', `command -v "${command}"`], { stdio: 'ignore' }).status === 0
 }
+
+/** An error in one line where it was meant to be read, with its place where it was not. @param {unknown} error */
+export const reasonOf = (error) =>
+  error instanceof Error ? (error.constructor === Error ? error.message : String(error.stack)) : String(error)
+
+/** The folder of this Yodel's data: `YODEL_DATA_DIR`, or `.yodel` in the checkout. */
+export const dataFolder = () =>
+  path.resolve(process.env.YODEL_DATA_DIR || fileURLToPath(new URL('../../.yodel', import.meta.url)))
 
 /** Says whether this process is root. */
 export const isRoot = () => process.getuid?.() === 0

@@ -11,7 +11,7 @@ import {
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod'
-import { QueryFailedError } from 'typeorm'
+import { isAway } from './db/isAway.js'
 import { AppError, explainDisk } from './errors.js'
 import { knowPerson } from './people/person.js'
 import { folderRoutes } from './routes/folders.js'
@@ -110,7 +110,7 @@ export function answerErrors(app: FastifyInstance): void {
         .send({ code: error.code, message: error.message, details: error.details })
     if ('validation' in error && error.validation)
       return reply.code(400).send({ code: 'BAD_REQUEST', message: `${request.url}: ${error.message}` })
-    if (isDatabaseAway(error)) {
+    if (isAway(error)) {
       return reply.code(503).send({
         code: 'DATABASE_AWAY',
         message:
@@ -125,15 +125,4 @@ export function answerErrors(app: FastifyInstance): void {
       message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message,
     })
   })
-}
-
-function isDatabaseAway(error: unknown): boolean {
-  const cause =
-    error instanceof QueryFailedError
-      ? (error.driverError as { code?: string })
-      : (error as { code?: string; message?: string })
-  return (
-    ['ECONNREFUSED', 'ECONNRESET', '57P01', '57P03', '08006'].includes(cause.code ?? '') ||
-    /Connection terminated|timeout exceeded when trying to connect/.test((error as Error).message)
-  )
 }

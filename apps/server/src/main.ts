@@ -1,14 +1,24 @@
+import { mkdir } from 'node:fs/promises'
 import { buildApp } from './buildApp.js'
 import { openDatabase } from './db/dataSource.js'
 import { seedDemo } from './demo/seedDemo.js'
 import { reasonOf } from './errors.js'
+import { verifyAll } from './reels/verify.js'
 import { makeServices } from './services.js'
 import { readSettings } from './settings.js'
 import { wakeShelves } from './sounds/reindex.js'
 
-/** Starts Yodel with the settings of the environment and stops it on a signal. */
+/** What this program ends with when starting it again would not help; tools/lib/serve.mjs goes by it. */
+const CANT_START = 78
+
+/** Starts Yodel with the settings of the environment and stops it on a signal, or when the process that started it has ended. */
 async function main(): Promise<void> {
   const settings = readSettings(process.env)
+  await mkdir(settings.dataDir, { recursive: true }).catch((error: unknown) => {
+    throw new Error(
+      `Yodel can't write into its data folder ${settings.dataDir}: ${reasonOf(error)}. Free it, or name another one with YODEL_DATA_DIR.`,
+    )
+  })
   const db = await openDatabase(settings.databaseUrl).catch((error: unknown) => {
     throw new Error(`Yodel can't reach its database (YODEL_DATABASE_URL): ${reasonOf(error)}`)
   })
@@ -30,7 +40,14 @@ async function main(): Promise<void> {
   services.jobs.start()
   void wakeShelves(services).catch((error: unknown) => console.error(`shelves: ${reasonOf(error)}`))
   console.log(`Yodel is at ${address.replace('[::1]', 'localhost')}`)
+  process.send?.({ url: address })
+  void verifyAll(db, (line) => console.error(`The rows and the log differ: ${line}`)).catch(
+    (error: unknown) => console.error(`The rows could not be compared with the log: ${reasonOf(error)}`),
+  )
+  let stopping = false
   const stop = async (): Promise<void> => {
+    if (stopping) return
+    stopping = true
     services.watcher.stop()
     await app.close()
     await services.jobs.stop()
@@ -38,11 +55,10 @@ async function main(): Promise<void> {
     await db.destroy()
     process.exit(0)
   }
-  process.once('SIGINT', () => void stop())
-  process.once('SIGTERM', () => void stop())
+  for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void stop())
 }
 
 main().catch((error: unknown) => {
   console.error(error instanceof Error ? error.message : error)
-  process.exit(1)
+  process.exit(CANT_START)
 })

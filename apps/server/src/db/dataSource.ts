@@ -1,5 +1,7 @@
 import 'reflect-metadata'
+import { setTimeout } from 'node:timers/promises'
 import { DataSource } from 'typeorm'
+import { isAway } from './isAway.js'
 import { ENTITIES } from './entities.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
 import { EditsMigration1700000300000 } from './editsMigration.js'
@@ -8,7 +10,10 @@ import { SpottingMigration1700000100000 } from './spottingMigration.js'
 import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
 import { TracksMigration1700000400000 } from './tracksMigration.js'
 
-/** Opens the database and brings its tables up to date. */
+/** As long as a database that is being started, or started again, is waited for. */
+const OPEN_MS = 30_000
+
+/** Opens the database, waiting while it is being started, and brings its tables up to date. @throws Error of the driver */
 export async function openDatabase(url: string): Promise<DataSource> {
   const source = new DataSource({
     type: 'postgres',
@@ -25,7 +30,12 @@ export async function openDatabase(url: string): Promise<DataSource> {
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },
   })
-  await source.initialize()
+  for (const until = Date.now() + OPEN_MS; !source.isInitialized;) {
+    await source.initialize().catch(async (error: unknown) => {
+      if (!isAway(error) || Date.now() > until) throw error
+      await setTimeout(200)
+    })
+  }
   await source.runMigrations()
   return source
 }
