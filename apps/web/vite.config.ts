@@ -9,5 +9,5 @@ export default defineConfig({
   resolve: { conditions: ['development', 'module', 'browser', 'import', 'default'] },
   build: { target: 'es2022', chunkSizeWarningLimit: 1500 },
   worker: { format: 'es' },
-  server: { host: '127.0.0.1', proxy: { '/api': { target: server, changeOrigin: true } } },
+  server: { host: '127.0.0.1', proxy: { '/api': { target: server } } },
 })

@@ -4,15 +4,15 @@ import helmet from '@fastify/helmet'
 import multipart from '@fastify/multipart'
 import fastifyStatic from '@fastify/static'
 import swagger from '@fastify/swagger'
-import Fastify, { type FastifyError, type FastifyInstance } from 'fastify'
+import Fastify, { type FastifyInstance } from 'fastify'
 import {
   jsonSchemaTransform,
   serializerCompiler,
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod'
-import { isAway } from './db/isAway.js'
-import { AppError, explainDisk } from './errors.js'
+import { answerErrors } from './http/answerErrors.js'
+import { refuseForeigners } from './http/refuseForeigners.js'
 import { knowPerson } from './people/person.js'
 import { folderRoutes } from './routes/folders.js'
 import { jobRoutes } from './routes/jobs.js'
@@ -67,7 +67,7 @@ export async function buildApp(services: Services, options: { web?: string } = {
     transform: jsonSchemaTransform,
   })
   await app.register(fastifyStatic, { root: options.web ?? WEB, index: 'index.html', cacheControl: false })
-  refuseForeignPages(app)
+  refuseForeigners(app, services.settings)
   knowPerson(app, services.settings.user)
   answerErrors(app)
 
@@ -87,42 +87,4 @@ export async function buildApp(services: Services, options: { web?: string } = {
     return reply.sendFile('index.html')
   })
   return app
-}
-
-/** Refuses writes that another web page sends through this user's browser. */
-function refuseForeignPages(app: FastifyInstance): void {
-  app.addHook('onRequest', async (request) => {
-    const origin = request.headers.origin
-    if (request.method === 'GET' || request.method === 'HEAD' || origin === undefined) return
-    const host = URL.canParse(origin) ? new URL(origin).host : ''
-    if (host !== request.headers.host)
-      throw new AppError('WRONG_ORIGIN', `A page at ${origin} may not change anything here.`)
-  })
-}
-
-/** One place turns every error into a status and a problem a person can act on. */
-export function answerErrors(app: FastifyInstance): void {
-  app.setErrorHandler((raw: FastifyError | AppError, request, reply) => {
-    const error = explainDisk(raw, 'this') as FastifyError | AppError
-    if (error instanceof AppError)
-      return reply
-        .code(error.status)
-        .send({ code: error.code, message: error.message, details: error.details })
-    if ('validation' in error && error.validation)
-      return reply.code(400).send({ code: 'BAD_REQUEST', message: `${request.url}: ${error.message}` })
-    if (isAway(error)) {
-      return reply.code(503).send({
-        code: 'DATABASE_AWAY',
-        message:
-          'The database does not answer. What you do is kept in this browser and sent when it is back.',
-      })
-    }
-    const status = error.statusCode ?? 500
-    if (status >= 500)
-      request.log.error({ err: { message: error.message, stack: error.stack }, url: request.url })
-    return reply.code(status).send({
-      code: status >= 500 ? 'INTERNAL' : 'BAD_REQUEST',
-      message: status >= 500 ? 'The server met an error of its own; it is in its log.' : error.message,
-    })
-  })
 }

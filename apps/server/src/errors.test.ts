@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import Fastify from 'fastify'
 import { QueryFailedError } from 'typeorm'
 import { describe, expect, it } from 'vitest'
-import { answerErrors } from './buildApp.js'
+import { answerErrors } from './http/answerErrors.js'
 import { APP_ERRORS, AppError, explainDisk, isDiskFull, reasonOf, type AppErrorCode } from './errors.js'
 
 const here = path.dirname(fileURLToPath(import.meta.url))

@@ -5,7 +5,7 @@ import { seedDemo } from './demo/seedDemo.js'
 import { reasonOf } from './errors.js'
 import { verifyAll } from './reels/verify.js'
 import { makeServices } from './services.js'
-import { readSettings } from './settings.js'
+import { isLoopback, readSettings } from './settings.js'
 import { wakeShelves } from './sounds/reindex.js'
 
 /** What this program ends with when starting it again would not help; tools/lib/serve.mjs goes by it. */
@@ -40,6 +40,10 @@ async function main(): Promise<void> {
   services.jobs.start()
   void wakeShelves(services).catch((error: unknown) => console.error(`shelves: ${reasonOf(error)}`))
   console.log(`Yodel is at ${address.replace('[::1]', 'localhost')}`)
+  if (!isLoopback(settings.host))
+    console.log(
+      'Everybody in this network can open it, and read, change and delete all of it: there is no sign-in yet.',
+    )
   process.send?.({ url: address })
   void verifyAll(db, (line) => console.error(`The rows and the log differ: ${line}`)).catch(
     (error: unknown) => console.error(`The rows could not be compared with the log: ${reasonOf(error)}`),

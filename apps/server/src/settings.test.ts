@@ -20,7 +20,7 @@ describe('settings', () => {
 
   it('are what is said', () => {
     const env = {
-      ...{ YODEL_HOST: '0.0.0.0', YODEL_PORT: '4760', YODEL_DEMO: '0', YODEL_USER: 'Ines' },
+      ...{ YODEL_HOST: '0.0.0.0', YODEL_OPEN: '1', YODEL_PORT: '4760', YODEL_DEMO: '0', YODEL_USER: 'Ines' },
       ...{ YODEL_FFMPEG_DIR: '/opt/ff', YODEL_SOUND_ROOTS: '/a:/b/../c:' },
     }
     expect(read(env)).toMatchObject({
@@ -36,6 +36,12 @@ describe('settings', () => {
   it.each([
     ['no database', { YODEL_DATABASE_URL: '' }, /YODEL_DATABASE_URL/],
     ['another kind of database', { YODEL_DATABASE_URL: 'mysql://x' }, /must look like postgres:\/\//],
+    [
+      'an open address without a word',
+      { YODEL_HOST: '0.0.0.0' },
+      /everybody in this network.*set YODEL_OPEN=1/,
+    ],
+    ['an address that is none', { YODEL_PUBLIC_URL: 'yodel' }, /YODEL_PUBLIC_URL: it must look like/],
     ['a port in words', { YODEL_PORT: 'many' }, /YODEL_PORT must be a number/],
     ['a port beyond all ports', { YODEL_PORT: '70000' }, /YODEL_PORT/],
     ['half a port', { YODEL_PORT: '47.5' }, /YODEL_PORT/],

@@ -5,6 +5,8 @@ import { z } from 'zod'
 /** Everything the server is told by its environment. */
 export interface Settings {
   readonly host: string
+  /** Address by which people open it where that is not one of its own, as behind a proxy; or null. */
+  readonly publicUrl: string | null
   readonly port: number
   /** Folder of movies, decoded sound, bounces and demo sounds. */
   readonly dataDir: string
@@ -18,8 +20,15 @@ export interface Settings {
   readonly ffprobe: string
 }
 
+/** Says whether an address can be reached from this machine only. */
+export const isLoopback = (host: string): boolean => /^(localhost|127(\.\d+){3}|::1)$/i.test(host)
+
 const schema = z.object({
   YODEL_HOST: z.string().min(1).default('127.0.0.1'),
+  YODEL_OPEN: z.enum(['0', '1'], 'YODEL_OPEN must be 0 or 1').default('0'),
+  YODEL_PUBLIC_URL: z
+    .url({ protocol: /^https?$/, error: 'it must look like https://yodel.example' })
+    .optional(),
   YODEL_PORT: z.coerce.number('YODEL_PORT must be a number').int().min(0).max(65_535).default(4750),
   YODEL_DATA_DIR: z.string().min(1).default('.yodel'),
   YODEL_DATABASE_URL: z.url({
@@ -45,12 +54,18 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
     throw new Error(`Yodel can't start with these settings:\n${lines.join('\n')}`)
   }
   const values = parsed.data
+  if (!isLoopback(values.YODEL_HOST) && values.YODEL_OPEN !== '1')
+    throw new Error(
+      `Yodel can't start with these settings:\n  YODEL_HOST: at ${values.YODEL_HOST} everybody in this network could read, change and delete ` +
+        'all of it: Yodel has no sign-in yet. If that is what you want, set YODEL_OPEN=1; if not, leave YODEL_HOST out.',
+    )
   const dataDir = path.resolve(values.YODEL_DATA_DIR)
   const roots = values.YODEL_SOUND_ROOTS.split(path.delimiter).filter((root) => root !== '')
   const tool = (name: string): string =>
     values.YODEL_FFMPEG_DIR ? path.join(values.YODEL_FFMPEG_DIR, name) : name
   return Object.freeze({
     host: values.YODEL_HOST,
+    publicUrl: values.YODEL_PUBLIC_URL ?? null,
     port: values.YODEL_PORT,
     dataDir,
     databaseUrl: values.YODEL_DATABASE_URL,

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import { existsSync } from 'node:fs'
 
 /** How a child process is run. */
 export interface ToolOptions {
@@ -8,7 +9,12 @@ export interface ToolOptions {
   readonly onData?: (piece: Buffer) => void
 }
 
+/** What a program that runs another ends with when there is no such one. */
+const NOT_FOUND = 127
 const OUTPUT_LIMIT = 64 * 1024 * 1024
+
+/** Has the system end a child whose parent was killed; where there is no such program, it runs to its end. */
+const DIES_WITH_US = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'KILL', '--'] : []
 
 /**
  * Runs ffmpeg or ffprobe without a shell.
@@ -22,7 +28,8 @@ export async function runTool(
   options: ToolOptions,
 ): Promise<Buffer> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const [file, ...rest] = [...DIES_WITH_US, command, ...args] as [string, ...string[]]
+    const child = spawn(file, rest, { stdio: ['ignore', 'pipe', 'pipe'] })
     const pieces: Buffer[] = []
     let size = 0
     let complaint = ''
@@ -51,29 +58,69 @@ export async function runTool(
     child.stderr.on('data', (piece: Buffer) => {
       complaint = (complaint + piece.toString()).slice(-2000)
     })
+    const notInstalled = (): Error =>
+      new Error(`${command} is not installed; install ffmpeg or set YODEL_FFMPEG_DIR`)
     child.on('error', (error: NodeJS.ErrnoException) => {
-      ended ??=
-        error.code === 'ENOENT'
-          ? new Error(`${command} is not installed; install ffmpeg or set YODEL_FFMPEG_DIR`)
-          : error
+      ended ??= error.code === 'ENOENT' ? notInstalled() : error
     })
     child.on('close', (code) => {
       clearTimeout(timer)
       options.signal?.removeEventListener('abort', onAbort)
       if (ended) reject(ended)
+      else if (code === NOT_FOUND) reject(notInstalled())
       else if (code !== 0) reject(new Error(lastLine(complaint) || `${command} ended with ${code}`))
       else resolve(Buffer.concat(pieces))
     })
   })
 }
 
+/** What a program complained about, in its last line. */
 function lastLine(text: string): string {
+  if (text.includes('Format not on whitelist'))
+    return 'it is neither a movie nor a recording, but text or a list that names other files'
   // ffmpeg begins its lines with the component's address, which helps nobody.
   const lines = text.split('\n').map((line) => line.replace(/^\[[^\]]*\]\s*/, '').trim())
   return lines.filter((line) => line !== '').pop() ?? ''
 }
 
-/** Names a local file so that neither a leading dash nor a protocol in its name can mislead the tools. */
+/** What movies and recordings come in. Whatever can name other files is left out: lists to play, concatenations, numbered images, scripts. */
+const CONTAINERS = [
+  ...[
+    'wav',
+    'w64',
+    'aiff',
+    'caf',
+    'au',
+    'flac',
+    'ogg',
+    'mp3',
+    'aac',
+    'ape',
+    'wv',
+    'tta',
+    'tak',
+    'mpc',
+    'mpc8',
+  ],
+  ...['amr', 'ac3', 'eac3', 'dts', 'voc', 'sox'],
+  ...[
+    'mov',
+    'mp4',
+    'matroska',
+    'webm',
+    'avi',
+    'mxf',
+    'mxf_opatom',
+    'mpeg',
+    'mpegts',
+    'mpegvideo',
+    'asf',
+    'flv',
+  ],
+  ...['dv', 'gxf', 'nut', 'ivf', 'h264', 'hevc', 'm4v', 'lxf'],
+]
+
+/** Names a local file so that neither its name (a leading dash, a protocol) nor its content (a list of other files) can lead the tools elsewhere. */
 export function inputArgs(file: string): string[] {
-  return ['-protocol_whitelist', 'file,pipe', '-i', `file:${file}`]
+  return ['-protocol_whitelist', 'file,pipe', '-format_whitelist', CONTAINERS.join(','), '-i', `file:${file}`]
 }
