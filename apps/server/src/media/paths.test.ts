@@ -15,6 +15,7 @@ beforeAll(() => {
   writeFileSync(path.join(base, 'secret'), '')
   symlinkSync(path.join(base, 'secret'), path.join(root, 'link'))
   symlinkSync(path.join(root, 'inside'), path.join(root, 'inner'))
+  symlinkSync(base, path.join(root, 'out'))
   symlinkSync('loop', path.join(root, 'loop'))
 })
 afterAll(() => rmSync(base, { recursive: true }))
@@ -31,6 +32,9 @@ describe('a path that somebody typed', () => {
     ['to a folder whose name only begins alike', '../sounds-too', 'PATH_OUTSIDE_ROOTS'],
     ['to nothing', 'nowhere', 'PATH_MISSING'],
     ['round in a circle', 'loop', 'PATH_MISSING'],
+    ['out to nothing', '../nowhere', 'PATH_OUTSIDE_ROOTS'],
+    ['out to nothing by a link', 'out/nowhere/at/all', 'PATH_OUTSIDE_ROOTS'],
+    ['out to a file by a link', 'out/secret', 'PATH_OUTSIDE_ROOTS'],
   ])('may not lead %s', async (_, wanted, code) => {
     await expect(allowedPath(`${root}/${wanted}`, [root])).rejects.toMatchObject({ code })
   })
@@ -44,6 +48,7 @@ describe('a path that somebody typed', () => {
     await expect(allowedPath(base, ['/nowhere', root])).rejects.toThrow(`(/nowhere, ${root})`)
     await expect(allowedPath(root, [])).rejects.toThrow('(none)')
     expect(await allowedPath(root, ['/nowhere', root])).toBe(root)
+    await expect(allowedPath('/nowhere/a.wav', ['/nowhere'])).rejects.toMatchObject({ code: 'PATH_MISSING' })
   })
 
   it('is a folder, a file or nothing', async () => {

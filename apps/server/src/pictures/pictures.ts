@@ -1,13 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
-import { rename, rm, stat } from 'node:fs/promises'
+import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { pipeline } from 'node:stream/promises'
-import type { Readable } from 'node:stream'
 import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
-import { AppError, explainDisk } from '../errors.js'
+import { explainDisk } from '../errors.js'
+import { saveUpload, type Upload } from '../http/upload.js'
 import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
@@ -37,26 +35,13 @@ export async function pictureFolder(media: MediaStore, id: string): Promise<stri
  * Takes an uploaded movie: writes it beside its place, checks that it is one, and only then keeps it and starts the proxy.
  * Whatever goes wrong leaves nothing behind.
  */
-export async function takeUpload(
-  deps: PictureTaking,
-  name: string,
-  stream: Readable & { truncated?: boolean },
-): Promise<Picture> {
+export async function takeUpload(deps: PictureTaking, upload: Upload): Promise<Picture> {
+  const { name } = upload
   const id = randomUUID()
   const folder = await pictureFolder(deps.media, id)
   const incoming = path.join(folder, 'movie.part')
   try {
-    await pipeline(stream, createWriteStream(incoming))
-    if (stream.truncated)
-      throw new AppError(
-        'UPLOAD_TOO_LARGE',
-        `${name} is larger than an upload may be. Put it into a folder of YODEL_SOUND_ROOTS and pick it from there.`,
-      )
-    if ((await stat(incoming)).size === 0)
-      throw new AppError(
-        'UPLOAD_EMPTY',
-        `${name} is empty. Export it again, or check that the copy had finished.`,
-      )
+    await saveUpload(upload, incoming)
     const movie = path.join(folder, 'movie')
     const row = await describeMovie(deps, id, name, incoming)
     await rename(incoming, movie)

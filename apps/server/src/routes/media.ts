@@ -9,7 +9,7 @@ const params = z.object({ mediaId: plainText(120) })
 export const mediaRoutes: Routes = (app, { db, media }) => {
   app.get(
     '/api/media/:mediaId/pcm/:chunk',
-    { schema: { params: params.extend({ chunk: z.coerce.number().int().min(0) }), hide: true } },
+    { schema: { params: params.extend({ chunk: z.coerce.number().int().min(0) }) } },
     async (request, reply) => {
       const source = await findSource(db, request.params.mediaId)
       const bytes = await media.chunk(source, request.params.chunk)
@@ -32,7 +32,6 @@ export const mediaRoutes: Routes = (app, { db, media }) => {
             .min(0)
             .max(PEAK_STEPS.length - 1),
         }),
-        hide: true,
       },
     },
     async (request, reply) => {

@@ -1,15 +1,17 @@
+import { stat } from 'node:fs/promises'
 import path from 'node:path'
 import { analysisSchema, pictureSchema, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
+import { uploadOf } from '../http/upload.js'
 import { allowedPath } from '../media/paths.js'
 import { analysisOf } from '../pictures/analysePicture.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
-import { pictureFolder, pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
+import { pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
 import type { Routes } from './route.js'
 
-const params = z.object({ id: z.string().regex(/^[\w-]+$/) })
+const params = z.object({ id: z.string().regex(/^[\w-]{1,64}$/) })
 
 /** Movies and what is made from them. */
 export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
@@ -20,11 +22,17 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
     return row
   }
 
+  /** A file that was made from a movie. @throws AppError `NOT_FOUND` before anything is answered, so that the refusal is one */
+  const madeFile = async (id: string, name: string): Promise<[name: string, folder: string]> => {
+    const { name: movie } = await find(id)
+    const folder = path.join(settings.dataDir, 'pictures', id)
+    if (!(await stat(path.join(folder, name)).catch(() => null)))
+      throw new AppError('NOT_FOUND', `${movie} is still being prepared, or has nothing there.`)
+    return [name, folder]
+  }
+
   app.post('/api/pictures', { schema: { response: { 201: pictureSchema } } }, async (request, reply) => {
-    const part = await request.file()
-    if (!part)
-      throw new AppError('BAD_REQUEST', 'No movie came with the upload; choose a file and send it again.')
-    return reply.code(201).send(await takeUpload(deps, path.basename(part.filename || 'movie'), part.file))
+    return reply.code(201).send(await takeUpload(deps, await uploadOf(request, 'movie')))
   })
 
   app.post(
@@ -52,24 +60,26 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
     ['frames', PROXY_FILES.video],
     ['index', PROXY_FILES.index],
   ] as const) {
-    app.get(`/api/pictures/:id/${route}`, { schema: { params, hide: true } }, async (request, reply) =>
-      reply.type('application/octet-stream').sendFile(file, await pictureFolder(media, request.params.id)),
-    )
+    app.get(`/api/pictures/:id/${route}`, { schema: { params } }, async (request, reply) => {
+      const made = await madeFile(request.params.id, file)
+      return reply.type('application/octet-stream').sendFile(...made)
+    })
   }
 
   app.get(
     '/api/pictures/:id/sheets/:kind/:sheet',
     {
       schema: {
-        params: params.extend({ kind: z.enum(['strip', 'sparse']), sheet: z.coerce.number().int().min(1) }),
-        hide: true,
+        params: params.extend({
+          kind: z.enum(['strip', 'sparse']),
+          sheet: z.coerce.number().int().min(1).max(100_000),
+        }),
       },
     },
     async (request, reply) => {
       const { id, kind, sheet } = request.params
-      return reply
-        .header('cache-control', 'private, max-age=86400')
-        .sendFile(`${PROXY_FILES[kind]}-${sheet}.jpg`, await pictureFolder(media, id))
+      const made = await madeFile(id, `${PROXY_FILES[kind]}-${sheet}.jpg`)
+      return reply.header('cache-control', 'private, max-age=86400').sendFile(...made)
     },
   )
 }

@@ -21,13 +21,13 @@ import { soundPlaces } from '../sounds/soundRows.js'
 import { bounceFile } from '../turnover/bounceReel.js'
 import { cuePdf, type PdfPicture } from '../turnover/cuePdf.js'
 import { cueWorkbook } from '../turnover/cueWorkbook.js'
-import { attachment, byId as params, type Routes } from './route.js'
+import { attachment, byId as params, logNumber, type Routes } from './route.js'
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 const pdfQuery = z.object({
   thumbnails: z.enum(['0', '1']).default('0'),
   /** Number of the log up to which the reel is printed; the present one when absent. */
-  at: z.coerce.number().int().min(1).optional(),
+  at: logNumber.optional(),
 })
 
 /** What is handed over: lists, paper and the mix. */

@@ -1,9 +1,6 @@
-import { mkdtemp, open, readFile, rm, stat } from 'node:fs/promises'
-import { createWriteStream } from 'node:fs'
+import { mkdtemp, open, readFile, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { pipeline } from 'node:stream/promises'
-import type { Readable } from 'node:stream'
 import {
   FRAME_RATES,
   markerSheet,
@@ -18,6 +15,7 @@ import {
 } from '@yodel/core'
 import { readSheet as readXlsx } from 'read-excel-file/node'
 import { AppError } from '../errors.js'
+import { saveUpload, type Upload } from '../http/upload.js'
 
 const TEXT_LIMIT = 64 * 1024 * 1024
 
@@ -27,17 +25,12 @@ const TEXT_LIMIT = 64 * 1024 * 1024
  *
  * @throws AppError `SHEET_UNREADABLE` with the reason, `UPLOAD_EMPTY`, `UPLOAD_TOO_LARGE`
  */
-export async function readUpload(
-  name: string,
-  stream: Readable & { truncated?: boolean },
-  reel: Reel,
-): Promise<IncomingSheet> {
+export async function readUpload(upload: Upload, reel: Reel): Promise<IncomingSheet> {
+  const { name } = upload
   const folder = await mkdtemp(path.join(tmpdir(), 'yodel-sheet-'))
   const file = path.join(folder, 'sheet')
   try {
-    await pipeline(stream, createWriteStream(file))
-    const { size } = await stat(file)
-    if (size === 0) throw new AppError('UPLOAD_EMPTY', `${name} is empty.`)
+    const size = await saveUpload(upload, file)
     const read = await readFileAs(name, file, size, reel)
     if (!read.ok) throw new AppError('SHEET_UNREADABLE', `${name}: ${read.message.replace(/^Import: /, '')}`)
     return { name, ...mutable(read.value) }

@@ -1,8 +1,9 @@
-/**
- * Writes one CSV cell (RFC 4180). Text that a spreadsheet would take for a formula is neutralised with an apostrophe.
- */
+/** What a spreadsheet takes for a formula: its sign, plain or full-width, also after blanks and line breaks that it passes over. */
+const FORMULA = /^(\s*[=+\-@＝＋－＠]|[\t\r])/u
+
+/** Writes one CSV cell (RFC 4180). Text that a spreadsheet would take for a formula is neutralised with an apostrophe. */
 export function csvCell(value: string | number): string {
-  const text = typeof value === 'number' ? String(value) : value.replace(/^[=+\-@\t\r]/, (sign) => `'${sign}`)
+  const text = typeof value === 'number' ? String(value) : value.replace(FORMULA, (sign) => `'${sign}`)
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
 }
 

@@ -24,6 +24,19 @@ describe('names of files', () => {
     expect(fileName(...parts)).toBe(name)
   })
 
+  it.each([
+    ['letters beyond the basic plane', '\u{20BB7}'],
+    ['letters of three bytes', '門'],
+    ['letters of two', 'ж'],
+    ['plain ones', 'x'],
+  ])('keep what tells them apart, cut between characters, and fit every disk: %s', (_, letter) => {
+    const name = fileName(letter.repeat(300), 'Reel 1', 'mix')
+    expect(name).toMatch(/_Reel-1_mix$/)
+    expect([...name].length).toBeLessThanOrEqual(122)
+    expect(Buffer.byteLength(name)).toBeLessThanOrEqual(202)
+    expect(decodeURIComponent(encodeURIComponent(name))).toBe(name)
+  })
+
   it('follow the reel’s rule, with what it doesn’t know left out', () => {
     const named = (nameRule: string): string => nameByRule({ ...reel, nameRule }, 'mix', '2031-05-09')
     expect(named(DEFAULT_NAME_RULE)).toBe('Last-Lamp_Reel-1_2031-05-09_mix')
@@ -43,6 +56,10 @@ describe('a cell of a list', () => {
     ['@cmd', "'@cmd"],
     ['-3 dB', "'-3 dB"],
     ['\t=x', "'\t=x"],
+    [' =1+1', "' =1+1"],
+    ['\n=1+1', '"\'\n=1+1"'],
+    ['\u00a0+1', "'\u00a0+1"],
+    ['＝1+1', "'＝1+1"],
     [7, '7'],
   ])('%j is written %s', (value, written) => {
     expect(csvCell(value)).toBe(written)

@@ -3,17 +3,31 @@ import type { Reel } from '../reel/records.js'
 /** The rule that a reel begins with. */
 export const DEFAULT_NAME_RULE = '{show}_{reel}_{date}_{function}'
 
+/** A name with an ending and a number added is good everywhere: file systems take 255 bytes. */
+const MOST = { letters: 120, bytes: 200 }
+
 /**
  * Makes a file name from words: letters and digits of any script stay, everything else becomes one hyphen;
- * the parts are joined by underscores. Never empty, never longer than 120 characters.
+ * the parts are joined by underscores. Never empty, never longer than 120 letters or 200 bytes of UTF-8:
+ * the longest part gives way, so that what tells files apart stays.
  */
 export function fileName(...parts: readonly string[]): string {
-  const joined = parts
+  const letters = parts
     .map((part) => part.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, ''))
     .filter((part) => part.length > 0)
-    .join('_')
-  return joined.slice(0, 120) || 'untitled'
+    .map((part) => [...part])
+  const longest = (): string[] => letters.reduce((a, b) => (b.length > a.length ? b : a))
+  while (isTooLong(letters.flat())) longest().pop()
+  return letters.map((part) => part.join('')).join('_') || 'untitled'
 }
+
+function isTooLong(letters: readonly string[]): boolean {
+  const bytes = letters.reduce((sum, letter) => sum + bytesOf(letter.codePointAt(0) ?? 0), 0)
+  return letters.length > MOST.letters || bytes > MOST.bytes
+}
+
+/** Bytes of a character in UTF-8 (RFC 3629, section 3). */
+const bytesOf = (point: number): number => (point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4)
 
 /**
  * Names a file after the rule of its reel. Unknown names in braces stay empty.
