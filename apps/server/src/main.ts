@@ -4,7 +4,7 @@ import { openDatabase } from './db/dataSource.js'
 import { seedDemo } from './demo/seedDemo.js'
 import { reasonOf } from './errors.js'
 import { verifyAll } from './reels/verify.js'
-import { makeServices } from './services.js'
+import { closeServices, makeServices } from './services.js'
 import { isLoopback, readSettings } from './settings.js'
 import { wakeShelves } from './sounds/reindex.js'
 
@@ -52,11 +52,8 @@ async function main(): Promise<void> {
   const stop = async (): Promise<void> => {
     if (stopping) return
     stopping = true
-    services.watcher.stop()
     await app.close()
-    await services.jobs.stop()
-    await Promise.all([services.pool.destroy(), services.ears.destroy()])
-    await db.destroy()
+    await closeServices(services)
     process.exit(0)
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void stop())

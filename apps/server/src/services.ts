@@ -11,7 +11,7 @@ import { reindex } from './sounds/reindex.js'
 import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import { indexShelf } from './sounds/indexShelf.js'
-import { makePool } from './threads.js'
+import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/bounceReel.js'
 import type { BounceOrder, BounceReport } from './turnover/bounceWorker.js'
 
@@ -30,6 +30,14 @@ export interface Services {
   readonly clock: () => Date
 }
 
+/** Stops whatever the parts have running, so that the process can end. */
+export async function closeServices({ db, jobs, watcher, ...parts }: Services): Promise<void> {
+  watcher.stop()
+  await jobs.stop()
+  await Promise.all([parts.pool, parts.ears].map((threads) => threads.destroy()))
+  await db.destroy()
+}
+
 /** Puts the parts together; nothing runs yet. */
 export function makeServices(
   settings: Settings,
@@ -37,8 +45,8 @@ export function makeServices(
   log: Pick<FastifyBaseLogger, 'error' | 'info'>,
 ): Services {
   const media = new MediaStore(settings)
-  const pool = makePool<BounceOrder, BounceReport>('./turnover/bounceWorker')
-  const ears = makePool<HearOrder, Hearing>('./sounds/hearWorker')
+  const pool = makePool<BounceOrder, BounceReport>('turnover/bounceWorker')
+  const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
     db,

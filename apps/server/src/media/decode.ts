@@ -1,7 +1,7 @@
 import { SAMPLE_RATE } from '@yodel/core'
 import { isDiskFull, reasonOf } from '../errors.js'
 import type { Settings } from '../settings.js'
-import { inputArgs, runTool } from './runTool.js'
+import { inputArgs, runTool } from '../processes/runTool.js'
 
 const DECODE_TIMEOUT_MS = 30 * 60 * 1000
 /** Silence after a stretched sound: its length is good to a few samples only, and a clip may ask for its last. */

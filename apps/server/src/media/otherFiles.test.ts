@@ -5,7 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { probeMovie } from '../pictures/probeMovie.js'
 import { ffmpeg } from '../test/testServer.js'
 import { decodeSound } from './decode.js'
-import { runTool } from './runTool.js'
+import { runTool } from '../processes/runTool.js'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-lists-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))

@@ -14,7 +14,7 @@ import {
 } from '@yodel/core'
 import type { PictureRow } from '../db/entities.js'
 import type { MediaStore } from '../media/MediaStore.js'
-import { inputArgs, runTool } from '../media/runTool.js'
+import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 import { PROXY_FILES } from './makeProxy.js'
 import { guideSource } from './guideSource.js'

@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs'
 import { readdir, rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { STRIP_HEIGHT, STRIP_WIDTH } from '@yodel/core'
-import { inputArgs, runTool } from '../media/runTool.js'
+import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 import type { MovieFacts } from './probeMovie.js'
 

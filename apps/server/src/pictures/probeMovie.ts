@@ -1,7 +1,7 @@
 import { FRAME_RATES, rateFromRational, type FrameRate } from '@yodel/core'
 import { z } from 'zod'
 import { AppError, reasonOf } from '../errors.js'
-import { inputArgs, runTool } from '../media/runTool.js'
+import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 
 /** What ffprobe says about a movie. */

@@ -5,11 +5,13 @@ import {
   currentCut,
   documentOf,
   nameByRule,
+  recordsOf,
   reelOf,
   type ReelDocument,
 } from '@yodel/core'
 import type { FastifyReply } from 'fastify'
 import { z } from 'zod'
+import { runApart } from '../processes/apart.js'
 import { PictureEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
@@ -19,11 +21,12 @@ import { loadDocument } from '../reels/reelStore.js'
 import type { Services } from '../services.js'
 import { soundPlaces } from '../sounds/soundRows.js'
 import { bounceFile } from '../turnover/bounceReel.js'
-import { cuePdf, type PdfPicture } from '../turnover/cuePdf.js'
-import { cueWorkbook } from '../turnover/cueWorkbook.js'
+import type { PdfPicture } from '../turnover/cuePdf.js'
+import type { PaperOrder } from '../turnover/writePaper.js'
 import { attachment, byId as params, logNumber, type Routes } from './route.js'
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+const PAPER_LIMITS = { seconds: 120, memoryMb: 1024, what: 'Paper of so many cues' }
 const pdfQuery = z.object({
   thumbnails: z.enum(['0', '1']).default('0'),
   /** Number of the log up to which the reel is printed; the present one when absent. */
@@ -34,6 +37,9 @@ const pdfQuery = z.object({
 export const turnoverRoutes: Routes = (app, services) => {
   const { db, media, jobs, clock } = services
   const today = (): string => clock().toISOString().slice(0, 10)
+  const write = async (order: PaperOrder): Promise<Buffer> => {
+    return Buffer.from(await runApart<Uint8Array>('turnover/writePaper', order, PAPER_LIMITS))
+  }
   /** Sends a list of a reel under a name by the reel's rule. */
   const send = (reply: FastifyReply, doc: ReelDocument, what: string, ending: string, type: string) =>
     reply
@@ -47,7 +53,7 @@ export const turnoverRoutes: Routes = (app, services) => {
 
   app.get('/api/reels/:id/cues.xlsx', { schema: { params } }, async (request, reply) => {
     const doc = await loadDocument(db, request.params.id)
-    return send(reply, doc, 'cues', 'xlsx', XLSX).send(await cueWorkbook(doc))
+    return send(reply, doc, 'cues', 'xlsx', XLSX).send(await write({ records: recordsOf(doc), kind: 'xlsx' }))
   })
 
   app.get(
@@ -57,10 +63,11 @@ export const turnoverRoutes: Routes = (app, services) => {
       const doc =
         at === undefined ? await loadDocument(db, id) : documentOf((await reelAt(db, id, at)).records)
       const pictureId = currentCut(doc)?.pictureId ?? null
-      const pdf = await cuePdf(doc, {
+      const options = {
         date: today(),
         thumbnails: thumbnails === '1' ? await pdfPicture(services, pictureId) : null,
-      })
+      }
+      const pdf = await write({ records: recordsOf(doc), kind: 'pdf', options })
       return send(reply, doc, 'cues', 'pdf', 'application/pdf').send(pdf)
     },
   )
@@ -105,6 +112,6 @@ async function pdfPicture(
   const folder = await pictureFolder(media, row.id)
   return {
     picture: pictureOf(row),
-    sheet: (number) => path.join(folder, `${PROXY_FILES.strip}-${number}.jpg`),
+    sheets: path.join(folder, `${PROXY_FILES.strip}-`),
   }
 }

@@ -1,29 +1,19 @@
-import { mkdtemp, open, readFile, rm } from 'node:fs/promises'
+import { mkdtemp, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import {
-  FRAME_RATES,
-  markerSheet,
-  readCaptionSheet,
-  readDelimited,
-  readEdlSheet,
-  readWavMarkers,
-  type IncomingSheet,
-  type ReadSheet,
-  type Reel,
-  type Result,
-} from '@yodel/core'
-import { readSheet as readXlsx } from 'read-excel-file/node'
+import type { IncomingSheet, Reel } from '@yodel/core'
 import { AppError } from '../errors.js'
 import { saveUpload, type Upload } from '../http/upload.js'
+import { runApart } from '../processes/apart.js'
+import type { SheetAnswer, SheetOrder } from './readSheetFile.js'
 
-const TEXT_LIMIT = 64 * 1024 * 1024
+const LIMITS = { seconds: 30, memoryMb: 512 }
 
 /**
  * Reads an uploaded file as a sheet of cues: CSV, TSV, XLSX, WebVTT, SRT, EDL, or the markers of a WAV.
  * What it is, its content decides, not its name. Nothing of it is kept.
  *
- * @throws AppError `SHEET_UNREADABLE` with the reason, `UPLOAD_EMPTY`, `UPLOAD_TOO_LARGE`
+ * @throws AppError `SHEET_UNREADABLE` with the reason, `UPLOAD_EMPTY`, `UPLOAD_TOO_LARGE`, `TOO_MUCH`
  */
 export async function readUpload(upload: Upload, reel: Reel): Promise<IncomingSheet> {
   const { name } = upload
@@ -31,114 +21,12 @@ export async function readUpload(upload: Upload, reel: Reel): Promise<IncomingSh
   const file = path.join(folder, 'sheet')
   try {
     const size = await saveUpload(upload, file)
-    const read = await readFileAs(name, file, size, reel)
-    if (!read.ok) throw new AppError('SHEET_UNREADABLE', `${name}: ${read.message.replace(/^Import: /, '')}`)
-    return { name, ...mutable(read.value) }
+    const order: SheetOrder = { name, file, size, reel }
+    const limits = { ...LIMITS, what: `Reading ${name}` }
+    const answer = await runApart<SheetAnswer>('sheets/readSheetFile', order, limits)
+    if ('refused' in answer) throw new AppError(answer.refused.code, answer.refused.message)
+    return answer
   } finally {
     await rm(folder, { recursive: true, force: true })
-  }
-}
-
-function mutable(sheet: ReadSheet): Omit<IncomingSheet, 'name'> {
-  return {
-    headings: [...sheet.headings],
-    rows: sheet.rows.map((row) => [...row]),
-    problems: [...sheet.problems],
-    ...(sheet.lines ? { lines: [...sheet.lines] } : {}),
-  }
-}
-
-async function readFileAs(name: string, file: string, size: number, reel: Reel): Promise<Result<ReadSheet>> {
-  const handle = await open(file, 'r')
-  const read = async (at: number, wanted: number): Promise<Uint8Array> => {
-    const bytes = Buffer.alloc(wanted)
-    const { bytesRead } = await handle.read(bytes, 0, wanted, at)
-    return bytes.subarray(0, bytesRead)
-  }
-  try {
-    const head = Buffer.from(await read(0, 4096))
-    const magic = head.subarray(0, 4).toString('latin1')
-    if (magic === 'RIFF' || magic === 'RF64') {
-      const markers = await readWavMarkers(read, size)
-      return markers.ok ? markerSheet(markers.value, reel) : markers
-    }
-    if (size > TEXT_LIMIT)
-      throw new AppError(
-        'UPLOAD_TOO_LARGE',
-        `${name} is larger than any sheet (${Math.round(size / 1e6)} MB). Is it the right file?`,
-      )
-    if (magic === 'PK\u0003\u0004') return await readWorkbook(name, await readFile(file))
-    if (head.includes(0) && !isUtf16(head))
-      throw new AppError(
-        'SHEET_UNREADABLE',
-        `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`,
-      )
-    return readText(decode(await readFile(file)), reel)
-  } finally {
-    await handle.close()
-  }
-}
-
-function readText(text: string, reel: Reel): Result<ReadSheet> {
-  const start = text.replace(/^\ufeff/, '').trimStart()
-  if (start.startsWith('WEBVTT') || /^\d+\s*\r?\n\d{1,3}:\d{2}:\d{2}[,.]\d{1,3}\s+-->/.test(start))
-    return readCaptionSheet(text, reel)
-  if (
-    /^TITLE:|^FCM:/im.test(start.slice(0, 2000)) ||
-    /^\d{3,6}\s+\S+\s+\S+\s+\S+.*(\d\d[:;]){3}\d\d/m.test(start.slice(0, 4000))
-  )
-    return readEdlSheet(text, FRAME_RATES[reel.rate])
-  return readDelimited(text)
-}
-
-async function readWorkbook(name: string, bytes: Buffer): Promise<Result<ReadSheet>> {
-  const cells = await readXlsx(bytes).catch((error: unknown) => {
-    throw new AppError(
-      'SHEET_UNREADABLE',
-      `${name} can't be read as a workbook: ${error instanceof Error ? error.message : String(error)}. Export it again as XLSX or CSV.`,
-    )
-  })
-  const rows = cells.map((row) => row.map((cell) => cellText(cell)))
-  const filled = rows
-    .map((row, index) => ({ row, line: index + 1 }))
-    .filter(({ row }) => row.some((cell) => cell.trim() !== ''))
-  const [head, ...rest] = filled
-  if (!head || rest.length === 0)
-    throw new AppError(
-      'SHEET_UNREADABLE',
-      `${name}: its first sheet needs a line of headings and at least one line below.`,
-    )
-  return {
-    ok: true,
-    value: {
-      headings: head.row,
-      rows: rest.map(({ row }) => row),
-      lines: rest.map(({ line }) => line),
-      problems: [],
-    },
-  }
-}
-
-function cellText(cell: unknown): string {
-  if (cell === null || cell === undefined) return ''
-  if (cell instanceof Date) return cell.toISOString()
-  return typeof cell === 'string'
-    ? cell
-    : typeof cell === 'number' || typeof cell === 'boolean'
-      ? String(cell)
-      : ''
-}
-
-const isUtf16 = (head: Buffer): boolean =>
-  (head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)
-
-/** Text in UTF-8 or UTF-16 with a mark, else in Windows-1252, as old spreadsheets save it. */
-function decode(bytes: Buffer): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes)
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes)
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes)
   }
 }

@@ -7,7 +7,7 @@ import type { FastifyInstance } from 'fastify'
 import pg from 'pg'
 import { buildApp } from '../buildApp.js'
 import { openDatabase } from '../db/dataSource.js'
-import { makeServices, type Services } from '../services.js'
+import { closeServices, makeServices, type Services } from '../services.js'
 import { readSettings } from '../settings.js'
 
 /** A server on a database of its own in the real cluster that `npm test` starts, with a data folder of its own. */
@@ -72,11 +72,8 @@ export async function startTestServer(): Promise<TestServer> {
       }
     },
     async close() {
-      services.watcher.stop()
       await app.close()
-      await services.jobs.stop()
-      await Promise.all([services.pool.destroy(), services.ears.destroy()])
-      await db.destroy()
+      await closeServices(services)
       await database.drop()
       rmSync(base, { recursive: true, force: true })
     },

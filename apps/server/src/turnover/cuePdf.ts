@@ -22,8 +22,8 @@ import PDFDocument from 'pdfkit'
 /** Where thumbnails come from: the picture and its sheets of a hundred frames each. */
 export interface PdfPicture {
   readonly picture: Pick<Picture, 'rate' | 'frames'>
-  /** Path of a sheet of the strip, counted from 1. */
-  readonly sheet: (number: number) => string
+  /** Path of a sheet of the strip up to its number, counted from 1; it ends in .jpg. */
+  readonly sheets: string
 }
 
 /** What the head of each page says. */
@@ -200,7 +200,7 @@ class Setter {
       .stroke()
   }
 
-  private thumbnail(cue: Cue, { picture, sheet }: PdfPicture): void {
+  private thumbnail(cue: Cue, { picture, sheets }: PdfPicture): void {
     const reel = reelOf(this.doc)
     const frame = pictureFrameAt(
       cue.sync - (currentCut(this.doc)?.offset ?? 0),
@@ -212,7 +212,7 @@ class Setter {
     const { pdf } = this
     pdf.save().rect(PAGE.margin, this.y, THUMB.width, THUMB.height).clip()
     pdf.image(
-      sheet(Math.floor(frame / STRIP_SHEET) + 1),
+      `${sheets}${Math.floor(frame / STRIP_SHEET) + 1}.jpg`,
       PAGE.margin - (index % 10) * THUMB.width,
       this.y - Math.floor(index / 10) * THUMB.height,
       {

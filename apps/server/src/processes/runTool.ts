@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process'
-import { existsSync } from 'node:fs'
+import { dieWithUs, NOT_FOUND } from './dieWithUs.js'
 
 /** How a child process is run. */
 export interface ToolOptions {
@@ -9,12 +9,7 @@ export interface ToolOptions {
   readonly onData?: (piece: Buffer) => void
 }
 
-/** What a program that runs another ends with when there is no such one. */
-const NOT_FOUND = 127
 const OUTPUT_LIMIT = 64 * 1024 * 1024
-
-/** Has the system end a child whose parent was killed; where there is no such program, it runs to its end. */
-const DIES_WITH_US = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'KILL', '--'] : []
 
 /**
  * Runs ffmpeg or ffprobe without a shell.
@@ -28,8 +23,7 @@ export async function runTool(
   options: ToolOptions,
 ): Promise<Buffer> {
   return new Promise((resolve, reject) => {
-    const [file, ...rest] = [...DIES_WITH_US, command, ...args] as [string, ...string[]]
-    const child = spawn(file, rest, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(...dieWithUs(command, args), { stdio: ['ignore', 'pipe', 'pipe'] })
     const pieces: Buffer[] = []
     let size = 0
     let complaint = ''
