@@ -3,7 +3,7 @@ import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { JobQueue } from './jobs/JobQueue.js'
 import { MediaStore } from './media/MediaStore.js'
-import { preparePicture } from './pictures/pictures.js'
+import { preparePicture, tellPicture } from './pictures/pictures.js'
 import type { Settings } from './settings.js'
 import { ShelfEntity } from './db/entities.js'
 import { reasonOf } from './errors.js'
@@ -60,6 +60,9 @@ export function makeServices(
       bounce: ({ reelId }, context) => bounceReel({ db, media, pool, clock }, reelId, context),
     },
     log,
+    async ({ kind, payload }, state, message) => {
+      if (kind === 'picture') await tellPicture(db, String(payload['id']), state, message)
+    },
   )
   const watcher = new ShelfWatcher(
     db,

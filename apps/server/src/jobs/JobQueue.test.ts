@@ -35,11 +35,14 @@ class Work {
   }
 }
 
+/** What jobs were about heard of them. */
+const told: string[] = []
+
 function queueOf(work: Work): JobQueue {
-  const queue = new JobQueue(db, work.handlers(), {
-    error: (line: unknown) => void errors.push(line),
-    info: () => undefined,
-  } as never)
+  const log = { error: (line: unknown) => void errors.push(line), info: () => undefined } as never
+  const queue = new JobQueue(db, work.handlers(), log, async ({ kind }, state, message) => {
+    told.push([kind, state, message].join(' ').trim())
+  })
   queues.push(queue)
   return queue
 }
@@ -63,7 +66,10 @@ afterAll(async () => {
   await db.destroy()
   await database.drop()
 })
-beforeEach(() => db.query('DELETE FROM job'))
+beforeEach(async () => {
+  told.length = 0
+  await db.query('DELETE FROM job')
+})
 afterEach(async () => {
   for (const queue of queues.splice(0)) await queue.stop()
   expect(errors.splice(0)).toEqual([])
@@ -110,6 +116,29 @@ describe('the queue of long work', () => {
     work.end('bounce', new Error('A placed sound is on no shelf.\n  at somewhere'))
     await reaches(id, 'failed')
     expect(await row(id)).toMatchObject({ message: 'A placed sound is on no shelf.', result: null })
+  })
+
+  it('tries anew what failed or was cancelled, as if it had never been tried', async () => {
+    const work = new Work()
+    const queue = queueOf(work)
+    queue.start()
+    const id = await queue.add('picture', 'Preparing', { id: 'p' })
+    await until(() => work.given.length === 1, 'its start')
+    work.end('picture', Object.assign(new Error('write'), { code: 'ENOSPC' }))
+    await reaches(id, 'failed')
+    expect((await row(id)).message).toMatch(/^The disk is full, so what “Preparing” makes was not written/)
+    await queue.resume(id)
+    await until(() => work.given.length === 2, 'its second try')
+    expect(await row(id)).toMatchObject({ state: 'running', attempts: 1, message: '' })
+    expect(told).toEqual([expect.stringMatching(/^picture failed The disk is full/), 'picture waiting'])
+    await queue.cancel(id)
+    await until(() => work.given[1]?.context.signal.aborted === true, 'its end')
+    await queue.resume(id)
+    await until(() => work.given.length === 3, 'its third try')
+    work.end('picture')
+    await reaches(id, 'done')
+    await queue.resume(id)
+    expect((await row(id)).state).toBe('done')
   })
 
   it('cancels what runs, at once, and what waits, before it begins', async () => {
@@ -187,6 +216,8 @@ describe('the queue of long work', () => {
     await insert('deadly', 3)
     await reaches('deadly', 'failed')
     expect((await row('deadly')).message).toMatch(/given up after 3 attempts/)
+    await until(() => told.length === 1, 'what it is about hears of it')
+    expect(told[0]).toMatch(/^bounce failed given up after 3 attempts/)
     expect(work.given).toHaveLength(1)
   })
 

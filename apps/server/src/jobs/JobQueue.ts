@@ -11,7 +11,7 @@ import {
 import type { FastifyBaseLogger } from 'fastify'
 import type { DataSource } from 'typeorm'
 import { JobEntity, type JobRow } from '../db/entities.js'
-import { reasonOf } from '../errors.js'
+import { explainDisk, reasonOf } from '../errors.js'
 
 /** What a running job is given: progress to report, and a signal that it was cancelled or the server stops. */
 export interface JobContext {
@@ -25,6 +25,13 @@ export interface JobContext {
 export type JobHandlers = {
   readonly [Kind in JobKind]: (payload: JobPayload<Kind>, context: JobContext) => Promise<JobResult<Kind>>
 }
+
+/** What a job is about hears of it: it waits (again), or it has failed and why. */
+export type JobNews = (
+  job: Pick<JobRow, 'kind' | 'payload'>,
+  state: 'waiting' | 'failed',
+  message: string,
+) => Promise<void>
 
 /** How many jobs of each lane a process does at once. */
 export type LaneSlots = Readonly<Record<JobLane, number>>
@@ -52,6 +59,7 @@ export class JobQueue {
     private readonly db: DataSource,
     private readonly handlers: JobHandlers,
     private readonly log: Pick<FastifyBaseLogger, 'error' | 'info'>,
+    private readonly tell: JobNews = () => Promise.resolve(),
     private readonly slots: LaneSlots = SLOTS,
   ) {}
 
@@ -100,11 +108,14 @@ export class JobQueue {
     this.running.get(id)?.controller.abort(new Error('paused'))
   }
 
-  /** Lets a paused job go on. */
+  /** Lets a paused job go on, and tries one anew that failed or was cancelled. */
   async resume(id: string): Promise<void> {
-    await this.db.query(`UPDATE job SET state = 'waiting', attempts = 0 WHERE id = $1 AND state = 'paused'`, [
-      id,
-    ])
+    const [rows] = (await this.db.query(
+      `UPDATE job SET state = 'waiting', attempts = 0, message = '', result = NULL, progress = 0, beat_at = NULL
+         WHERE id = $1 AND state IN ('paused', 'failed', 'cancelled') RETURNING *`,
+      [id],
+    )) as [JobRow[], number]
+    if (rows[0]) await this.tell(rows[0], 'waiting', '')
     void this.claim()
   }
 
@@ -200,11 +211,22 @@ export class JobQueue {
             [job.id],
           )
           .catch(() => undefined)
-      else await this.finish(job.id, 'failed', reasonOf(error), null)
+      else await this.fail(job, error, controller.signal)
     } finally {
       this.running.delete(job.id)
       if (!this.stopped) void this.claim()
     }
+  }
+
+  /** Tells what a job is about that it has failed, then notes it; who sees the job ended sees the thing as it is. */
+  private async fail(job: JobRow, error: unknown, signal: AbortSignal): Promise<void> {
+    const reason = reasonOf(explainDisk(error, `what “${job.title}” makes`))
+    // One that was cancelled or paused has not failed.
+    if (!signal.aborted)
+      await this.tell(job, 'failed', reason).catch((lost: unknown) =>
+        this.log.error(`jobs: ${job.title} failed, and nobody could be told: ${reasonOf(lost)}`),
+      )
+    await this.finish(job.id, 'failed', reason, null)
   }
 
   private async finish(

@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync, truncateSync, writeFileSync } from 'node:fs'
+import { readdirSync, readFileSync, renameSync, truncateSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -123,6 +123,29 @@ describe('a movie', () => {
       message: 'uneven.mkv has frames of uneven length; it is shown at an even 30 fps.',
     })
     expect((await finished(answer.json())).state).toBe('ready')
+  })
+})
+
+describe('a movie whose preparing breaks off', () => {
+  it('says why, and is prepared when it is tried again', async () => {
+    // It waits behind another movie, and is gone when its turn comes: its disk was taken out.
+    const first = (
+      await pick(ffmpeg(path.join(server.root, 'first.mp4'), ...source('24', 240)))
+    ).json<Picture>()
+    const file = ffmpeg(path.join(server.root, 'second.mp4'), ...source('24', 48))
+    const made = (await pick(file)).json<Picture>()
+    renameSync(file, `${file}.away`)
+    const broken = await finished(made)
+    expect(broken).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('No such file') as string,
+    })
+    expect((await server.services.jobs.find(made.jobId!))?.message).toBe(broken.message)
+    expect((await finished(first)).state).toBe('ready')
+    renameSync(`${file}.away`, file)
+    const again = await server.app.inject({ method: 'POST', url: `/api/jobs/${made.jobId}/resume` })
+    expect(again.statusCode).toBe(204)
+    expect(await finished(made)).toMatchObject({ state: 'ready', message: '', frames: 48 })
   })
 })
 

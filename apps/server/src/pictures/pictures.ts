@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
+import { FRAME_RATES, type FrameRate, type FrameRateId, type Picture } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { explainDisk } from '../errors.js'
@@ -65,9 +65,7 @@ export async function takeFile(
 
 async function describeMovie(deps: PictureDeps, id: string, name: string, file: string): Promise<PictureRow> {
   const facts = await probeMovie(deps.settings, file, name)
-  const message = facts.variable
-    ? `${name} has frames of uneven length; it is shown at an even ${facts.rate.label}.`
-    : ''
+  const message = remarkOn(name, facts.rate, facts.variable)
   return { id, name, file, ...facts, rate: facts.rate.id, guide: 0, state: 'waiting', message, jobId: null }
 }
 
@@ -79,40 +77,48 @@ async function keepPicture(deps: PictureTaking, row: PictureRow): Promise<Pictur
   return pictureOf({ ...row, jobId })
 }
 
-/** The work behind a picture: proxy, strip, guide. Safe to run again from the start. */
+/** The work behind a picture: proxy, strip, guide. Safe to run again from the start; {@link tellPicture} has the picture say when it fails. */
 export async function preparePicture(deps: PictureDeps, id: string, context: JobContext): Promise<null> {
   const pictures = deps.db.getRepository(PictureEntity)
   const row = await pictures.findOneByOrFail({ id })
-  try {
-    const folder = await pictureFolder(deps.media, row.id)
-    const rate = FRAME_RATES[row.rate as FrameRateId]
-    const facts = { ...row, rate }
-    const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) =>
-      context.progress(part * 0.7, 'Making frames quick to reach'),
+  const folder = await pictureFolder(deps.media, row.id)
+  const rate = FRAME_RATES[row.rate as FrameRateId]
+  const facts = { ...row, rate }
+  const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) =>
+    context.progress(part * 0.7, 'Making frames quick to reach'),
+  )
+  if (made !== row.frames && !row.variable)
+    throw new Error(
+      `the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`,
     )
-    if (made !== row.frames && !row.variable)
-      throw new Error(
-        `the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`,
-      )
-    context.progress(0.75, 'Drawing the picture strip')
-    await makeStrip(deps.settings, rate, folder, context.signal)
-    context.progress(0.9, 'Taking out the guide')
-    const guide = row.hasSound ? (await deps.media.pcm(guideSource(row))).length : 0
-    if (row.hasSound) await deps.media.peaks(guideSource(row), 0)
-    context.progress(0.95, 'Looking for cuts and onsets')
-    await analysisOf(deps, row, context.signal)
-    await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
-  } catch (error) {
-    const cause = explainDisk(error, `the proxy of ${row.name}`)
-    if (!context.signal.aborted)
-      await pictures.update(
-        { id: row.id },
-        { state: 'failed', message: cause instanceof Error ? cause.message : String(cause) },
-      )
-    throw cause
-  }
+  context.progress(0.75, 'Drawing the picture strip')
+  await makeStrip(deps.settings, rate, folder, context.signal)
+  context.progress(0.9, 'Taking out the guide')
+  const guide = row.hasSound ? (await deps.media.pcm(guideSource(row))).length : 0
+  if (row.hasSound) await deps.media.peaks(guideSource(row), 0)
+  context.progress(0.95, 'Looking for cuts and onsets')
+  await analysisOf(deps, row, context.signal)
+  await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
   return null
 }
+
+/** Has a picture say what became of the work behind it. @param message - Why it failed; empty while it waits */
+export async function tellPicture(
+  db: DataSource,
+  id: string,
+  state: 'waiting' | 'failed',
+  message: string,
+): Promise<void> {
+  const pictures = db.getRepository(PictureEntity)
+  const row = await pictures.findOneBy({ id })
+  if (!row) return
+  const remark = remarkOn(row.name, FRAME_RATES[row.rate as FrameRateId], row.variable)
+  await pictures.update({ id }, { state, message: state === 'failed' ? message : remark })
+}
+
+/** What is said of a movie that can be shown, but not quite as it is; empty where there is nothing to say. */
+const remarkOn = (name: string, rate: FrameRate, variable: boolean): string =>
+  variable ? `${name} has frames of uneven length; it is shown at an even ${rate.label}.` : ''
 
 /** A picture as it crosses the wire. */
 export function pictureOf(row: PictureRow): Picture {

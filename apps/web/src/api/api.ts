@@ -70,7 +70,18 @@ export const api = createApi({
   reducerPath: 'api',
   baseQuery: askingAgain,
   refetchOnReconnect: true,
-  tagTypes: ['Shows', 'Shelves', 'Sounds', 'Events', 'Kits', 'Searches', 'Picture', 'Milestones', 'Watched'],
+  tagTypes: [
+    'Shows',
+    'Shelves',
+    'Sounds',
+    'Events',
+    'Kits',
+    'Searches',
+    'Picture',
+    'Job',
+    'Milestones',
+    'Watched',
+  ],
   endpoints: (build) => ({
     shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
     newReel: build.mutation<{ id: string }, NewReel>({
@@ -159,6 +170,7 @@ export const api = createApi({
     }),
     pauseJob: build.mutation<null, { id: string; pause: boolean }>({
       query: ({ id, pause }) => ({ url: `/jobs/${id}/${pause ? 'pause' : 'resume'}`, method: 'POST' }),
+      invalidatesTags: ['Job', 'Picture'],
     }),
     soundsByIds: build.query<Sound[], string[]>({
       query: (ids) => ({ url: '/sounds/by-ids', method: 'POST', body: { ids } }),
@@ -215,7 +227,7 @@ export const api = createApi({
         return { url: `/reels/${reelId}/sheet`, method: 'POST', body }
       },
     }),
-    job: build.query<Job, string>({ query: (id) => `/jobs/${id}` }),
+    job: build.query<Job, string>({ query: (id) => `/jobs/${id}`, providesTags: ['Job'] }),
     cancelJob: build.mutation<null, string>({
       query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }),
     }),

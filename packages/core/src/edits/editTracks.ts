@@ -78,3 +78,11 @@ export function soloOnly(doc: ReelDocument, args: { id: string }): Result<Change
     removed: [],
   })
 }
+
+/** Ends every solo, so that all tracks that are not muted sound. */
+export function endSolos(doc: ReelDocument): Result<Change> {
+  const updated = tracksInOrder(doc).flatMap((from): [Track, Track][] =>
+    from.solo ? [[from, { ...from, solo: false }]] : [],
+  )
+  return ok({ label: 'End every solo', added: [], updated, removed: [] })
+}

@@ -1,9 +1,7 @@
-import { coverageOf, cuesInOrder, dbFromGain } from '@yodel/core'
-import { useMemo, useState } from 'react'
-import { api, messageOf } from '../../api/api.js'
+import { coverageOf, cuesInOrder, silentTracks } from '@yodel/core'
+import { useMemo } from 'react'
 import { useAppSelector } from '../../document/store.js'
-import { isUnderWay, useJob } from '../../session/useJob.js'
-import { Button } from '../../ui/Button.js'
+import { Mix } from './Mix.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { saveStateOf } from '../../document/sync/syncState.js'
 import { useReel } from '../../session/session.js'
@@ -20,6 +18,7 @@ export function TurnoverPage() {
       empty: cues.filter((cue) => coverageOf(doc, cue) === 'nothing').length,
       cues: cues.length,
       loose,
+      silent: silentTracks(doc).length,
       omitted: doc.cue.size - cues.length,
       clips: doc.clip.size,
     }
@@ -35,6 +34,12 @@ export function TurnoverPage() {
             <ul className="mt-3 border-t border-line">
               <Fact count={facts.empty} text={`of ${facts.cues} cues have nothing placed`} />
               <Fact count={facts.loose} text="sounds belong to no cue" />
+              <Fact
+                count={facts.silent}
+                text={
+                  facts.silent === 1 ? 'track is not heard in the mix' : 'tracks are not heard in the mix'
+                }
+              />
               <li className="border-b border-line py-2 text-ink-2">
                 {facts.clips} sounds placed, {facts.omitted} cues omitted
               </li>
@@ -83,69 +88,5 @@ function Fact({ count, text }: { count: number; text: string }) {
       </b>
       {count > 0 ? text : `no ${text.replace(/^of \d+ cues have nothing/, 'cue has nothing')}`}
     </li>
-  )
-}
-
-function Mix({ reelId }: { reelId: string }) {
-  const [bounce, { error }] = api.useBounceMutation()
-  const [cancel] = api.useCancelJobMutation()
-  const [jobId, setJobId] = useState<string | null>(null)
-  const job = useJob(jobId)
-  const running = jobId !== null && (job === null || isUnderWay(job))
-  const start = (): void => {
-    bounce(reelId)
-      .unwrap()
-      .then(
-        (made) => setJobId(made.jobId),
-        () => undefined,
-      )
-  }
-  const result = job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
-  return (
-    <div className="mt-2">
-      <div className="flex items-center justify-between">
-        <span>Stereo mix</span>
-        {running ? (
-          <Button onClick={() => void cancel(jobId ?? '')}>Stop</Button>
-        ) : (
-          <Button look={result ? 'plain' : 'gate'} onClick={start}>
-            {result ? 'Bounce again' : 'Bounce the mix'}
-          </Button>
-        )}
-      </div>
-      {running && (
-        <div className="mt-2 text-[11.5px] text-ink-2">
-          <progress
-            className="h-1.5 w-full accent-(--gate)"
-            max={1}
-            value={job?.progress ?? 0}
-            aria-label="Bouncing"
-          />
-          {job?.message ?? 'Waiting for its turn'}
-        </div>
-      )}
-      {result && (
-        <p className="mt-2 flex items-center justify-between gap-3">
-          <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
-            Highest sample {result.peak.toFixed(1)} dBFS
-            {result.overs > 0
-              ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB`
-              : ''}
-          </span>
-          <a
-            className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate"
-            href={`/api/bounces/${jobId}`}
-            download
-            data-mix
-          >
-            Download WAV
-          </a>
-        </p>
-      )}
-      {(job?.state === 'failed' || job?.state === 'cancelled') && (
-        <p className="mt-2 text-gate">{job.message}</p>
-      )}
-      {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}
-    </div>
   )
 }

@@ -1,6 +1,8 @@
-import { FRAME_RATES, sameSpeed } from '@yodel/core'
+import { FRAME_RATES, sameSpeed, type Picture } from '@yodel/core'
+import { api } from '../../api/api.js'
 import { usePicture, useReel } from '../../session/session.js'
 import { useJob } from '../../session/useJob.js'
+import { Button } from '../../ui/Button.js'
 import { PictureChooser } from './PictureChooser.js'
 import { PictureFrames } from './PictureFrames.js'
 import { RateMismatch } from './RateMismatch.js'
@@ -11,8 +13,7 @@ export function PictureView() {
   const reel = useReel()
   if (reel.pictureId === null) return <PictureChooser />
   if (!picture) return <Box>Looking for the picture …</Box>
-  if (picture.state === 'failed') return <PictureChooser problem={picture.message} />
-  if (picture.state === 'waiting') return <Preparing jobId={picture.jobId} name={picture.name} />
+  if (picture.state !== 'ready') return <Preparing picture={picture} />
   const mismatch = !sameSpeed(FRAME_RATES[picture.rate], FRAME_RATES[reel.rate])
   return (
     <>
@@ -23,8 +24,25 @@ export function PictureView() {
   )
 }
 
-function Preparing({ jobId, name }: { jobId: string | null; name: string }) {
+/** How far a picture is on its way; where that broke off, why, and the ways to go on. */
+function Preparing({ picture: { name, state, message, jobId } }: { picture: Picture }) {
   const job = useJob(jobId)
+  const [again] = api.usePauseJobMutation()
+  const brokeOff = state === 'failed' || job?.state === 'failed' || job?.state === 'cancelled'
+  if (brokeOff)
+    return (
+      <>
+        <div className="flex items-baseline gap-3 border-b border-hair px-4 py-2">
+          <b className="flex-1 font-semibold text-gate">{name} could not be prepared</b>
+          {jobId !== null && (
+            <Button look="strong" onClick={() => void again({ id: jobId, pause: false })}>
+              Try again
+            </Button>
+          )}
+        </div>
+        <PictureChooser problem={message || job?.message || ''} />
+      </>
+    )
   return (
     <Box>
       <b className="font-semibold">Preparing {name}</b>
@@ -34,9 +52,7 @@ function Preparing({ jobId, name }: { jobId: string | null; name: string }) {
         max={1}
         aria-label="Progress"
       />
-      <span className="mt-1 block text-[11.5px]">
-        {job?.state === 'failed' ? job.message : (job?.message ?? 'Waiting for its turn')}
-      </span>
+      <span className="mt-1 block text-[11.5px]">{job?.message ?? 'Waiting for its turn'}</span>
     </Box>
   )
 }

@@ -56,6 +56,7 @@ function ShelfLine({ shelf }: { shelf: Shelf }) {
   const [open, setOpen] = useState(false)
   const onEnd = useCallback(() => dispatch(api.util.invalidateTags(['Shelves', 'Sounds'])), [dispatch])
   const job = useJob(shelf.jobId, onEnd)
+  const [again] = api.usePauseJobMutation()
   return (
     <div className="border-t border-hair py-1 text-[12px]" data-shelf={shelf.id}>
       <div className="flex items-center gap-1">
@@ -84,7 +85,12 @@ function ShelfLine({ shelf }: { shelf: Shelf }) {
         </button>
       </div>
       {job && isUnderWay(job) && <ShelfJob shelf={shelf} job={job} />}
-      {job?.state === 'failed' && <p className="px-1 text-gate">{job.message}</p>}
+      {job?.state === 'failed' && (
+        <p className="flex items-baseline gap-2 px-1 text-gate">
+          <span className="flex-1">Not indexed to the end: {job.message}</span>
+          <Button onClick={() => void again({ id: job.id, pause: false })}>Try again</Button>
+        </p>
+      )}
       {open && <ShelfDialog shelf={shelf} job={job} onClose={() => setOpen(false)} />}
     </div>
   )

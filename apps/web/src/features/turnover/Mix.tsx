@@ -1,0 +1,80 @@
+import { dbFromGain, silentTracks } from '@yodel/core'
+import { useMemo, useState } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppSelector } from '../../document/store.js'
+import { isUnderWay, useJob } from '../../session/useJob.js'
+import { Button } from '../../ui/Button.js'
+import { LeftOut } from './LeftOut.js'
+
+/** The mix of a reel: bounced as it stands, after asking where tracks would be left out of it. */
+export function Mix({ reelId }: { reelId: string }) {
+  const [bounce, { error }] = api.useBounceMutation()
+  const [cancel] = api.useCancelJobMutation()
+  const [jobId, setJobId] = useState<string | null>(null)
+  const [asking, setAsking] = useState(false)
+  const doc = useAppSelector((state) => state.document.doc)
+  const silent = useMemo(() => silentTracks(doc), [doc])
+  const job = useJob(jobId)
+  const running = jobId !== null && (job === null || isUnderWay(job))
+  const start = (): void => {
+    setAsking(false)
+    bounce(reelId)
+      .unwrap()
+      .then(
+        (made) => setJobId(made.jobId),
+        () => undefined,
+      )
+  }
+  const result = job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
+  return (
+    <div className="mt-2">
+      <div className="flex items-center justify-between">
+        <span>Stereo mix</span>
+        {running ? (
+          <Button onClick={() => void cancel(jobId ?? '')}>Stop</Button>
+        ) : (
+          <Button
+            look={result ? 'plain' : 'gate'}
+            onClick={silent.length > 0 ? () => setAsking(true) : start}
+          >
+            {result ? 'Bounce again' : 'Bounce the mix'}
+          </Button>
+        )}
+      </div>
+      {asking && !running && <LeftOut tracks={silent} onGo={start} onBack={() => setAsking(false)} />}
+      {running && (
+        <div className="mt-2 text-[11.5px] text-ink-2">
+          <progress
+            className="h-1.5 w-full accent-(--gate)"
+            max={1}
+            value={job?.progress ?? 0}
+            aria-label="Bouncing"
+          />
+          {job?.message ?? 'Waiting for its turn'}
+        </div>
+      )}
+      {result && (
+        <p className="mt-2 flex items-center justify-between gap-3">
+          <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
+            Highest sample {result.peak.toFixed(1)} dBFS
+            {result.overs > 0
+              ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB`
+              : ''}
+          </span>
+          <a
+            className="inline-flex min-h-6 items-center rounded-[5px] border border-gate bg-gate px-2.5 py-1 text-[12.5px] font-semibold text-on-gate"
+            href={`/api/bounces/${jobId}`}
+            download
+            data-mix
+          >
+            Download WAV
+          </a>
+        </p>
+      )}
+      {(job?.state === 'failed' || job?.state === 'cancelled') && (
+        <p className="mt-2 text-gate">{job.message}</p>
+      )}
+      {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}
+    </div>
+  )
+}
