@@ -112,6 +112,7 @@ function explained(dataDir, act) {
             : `${code ?? error}`
     throw new Error(
       `Yodel can't write into its data folder ${dataDir}: ${why}, or name another one with YODEL_DATA_DIR.`,
+      { cause: error },
     )
   }
 }

@@ -1,12 +1,11 @@
-import { spawn } from 'node:child_process'
+import { spawn, type ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
-import { AppError, reasonOf } from '../errors.js'
+import { AppError } from '../errors.js'
 import { dieWithUs } from './dieWithUs.js'
 
 /** What one piece of work may take, and what it is called in a refusal. */
 export interface Limits {
   readonly seconds: number
-  readonly memoryMb: number
   readonly what: string
 }
 
@@ -15,10 +14,17 @@ export type Outcome = { readonly answer: unknown } | { readonly error: string }
 
 const source = import.meta.url.endsWith('.ts')
 const CHILD = fileURLToPath(new URL(`./apartChild${source ? '.ts' : '.js'}`, import.meta.url))
-/** As many run at once; the others wait. */
+/** What the heap of a process may grow to. */
+const MEMORY_MB = 768
+/** As many work at once; the others wait. */
 const AT_ONCE = 2
-let running = 0
+/** A process that has had nothing to do for so long ends. */
+const IDLE_MS = 5000
+
+let working = 0
 const waiting: (() => void)[] = []
+/** Those that have nothing to do, each with the timer that ends it. */
+const idle = new Map<ChildProcess, NodeJS.Timeout>()
 
 /**
  * Has a process of its own run one module's default function. A thread would not do: one whose memory runs out can end
@@ -28,44 +34,77 @@ const waiting: (() => void)[] = []
  * @throws AppError `TOO_MUCH` when it takes more time or memory than it may; what the function throws, as a plain Error
  */
 export async function runApart<Answer>(module: string, order: unknown, limits: Limits): Promise<Answer> {
-  if (running >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve))
-  running++
+  if (working >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve))
+  working++
   try {
-    return (await inProcess(module, order, limits)) as Answer
+    return (await workWith(takeIdle() ?? startChild(), { module, order }, limits)) as Answer
   } finally {
-    running--
+    working--
     waiting.shift()?.()
   }
 }
 
-function inProcess(module: string, order: unknown, { seconds, memoryMb, what }: Limits): Promise<unknown> {
-  const flags = [
-    `--max-old-space-size=${memoryMb}`,
-    ...(source ? ['--conditions=development', '--import', 'tsx'] : []),
-  ]
+function startChild(): ChildProcess {
+  const flags = [`--max-old-space-size=${MEMORY_MB}`]
+  if (source) flags.push('--conditions=development', '--import', 'tsx')
   const child = spawn(...dieWithUs(process.execPath, [...flags, CHILD]), {
     stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
     serialization: 'advanced',
   })
+  // One that waits for work must not keep this process from ending.
+  child.unref()
+  child.channel?.unref()
+  child.once('close', () => forget(child))
+  return child
+}
+
+function workWith(child: ChildProcess, work: unknown, { seconds, what }: Limits): Promise<unknown> {
   return new Promise((resolve, reject) => {
+    let said = ''
     const tooMuch = (found: string): void =>
       reject(new AppError('TOO_MUCH', `${what} would take ${found}; make it smaller.`))
     const timer = setTimeout(() => {
       tooMuch(`longer than ${seconds} s`)
       child.kill('SIGKILL')
     }, seconds * 1000)
-    let said = ''
-    child.stderr?.on('data', (piece: Buffer) => (said = (said + piece.toString()).slice(-20_000)))
-    child.on('message', (outcome: Outcome) => {
-      if ('error' in outcome) reject(new Error(outcome.error))
-      else resolve(outcome.answer)
-    })
-    child.on('error', (error) => reject(new Error(`${what} could not be begun: ${reasonOf(error)}`)))
-    child.on('close', (code, signal) => {
+    const listen = (piece: Buffer): void => {
+      said = (said + piece.toString()).slice(-20_000)
+    }
+    const onEnd = (code: number | null, signal: string | null): void => {
       clearTimeout(timer)
       if (/heap out of memory|allocation failed/i.test(said)) tooMuch('more memory than it may')
       else reject(new Error(`${what} broke off (${signal ?? `code ${code}`}): ${said.slice(-500)}`))
+    }
+    child.stderr?.on('data', listen)
+    child.on('close', onEnd)
+    child.once('message', (outcome: Outcome) => {
+      clearTimeout(timer)
+      child.off('close', onEnd)
+      child.stderr?.off('data', listen)
+      rest(child)
+      if ('error' in outcome) reject(new Error(outcome.error))
+      else resolve(outcome.answer)
     })
-    child.send({ module, order })
+    child.send(work as object)
   })
+}
+
+/** Keeps a process for the next piece of work, for a while. */
+function rest(child: ChildProcess): void {
+  const end = (): void => {
+    forget(child)
+    child.kill()
+  }
+  idle.set(child, setTimeout(end, IDLE_MS).unref())
+}
+
+function takeIdle(): ChildProcess | undefined {
+  const child = idle.keys().next().value
+  if (child) forget(child)
+  return child
+}
+
+function forget(child: ChildProcess): void {
+  clearTimeout(idle.get(child))
+  idle.delete(child)
 }

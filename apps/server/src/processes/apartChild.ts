@@ -1,10 +1,11 @@
 import { reasonOf } from '../errors.js'
 import type { Outcome } from './apart.js'
 
-/** Does the one piece of work that this process was started for; see apart.ts. */
-process.once('message', ({ module, order }: { module: string; order: unknown }) => {
-  void work(module, order).then((outcome) => process.send?.(outcome, () => process.exit(0)))
+/** Does one piece of work after the other, as the server asks; see apart.ts. Ends with the server. */
+process.on('message', ({ module, order }: { module: string; order: unknown }) => {
+  void work(module, order).then((outcome) => process.send?.(outcome))
 })
+process.on('disconnect', () => process.exit(0))
 
 async function work(module: string, order: unknown): Promise<Outcome> {
   try {

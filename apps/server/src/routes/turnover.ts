@@ -26,7 +26,7 @@ import type { PaperOrder } from '../turnover/writePaper.js'
 import { attachment, byId as params, logNumber, type Routes } from './route.js'
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
-const PAPER_LIMITS = { seconds: 120, memoryMb: 1024, what: 'Paper of so many cues' }
+const PAPER_LIMITS = { seconds: 120, what: 'Paper of so many cues' }
 const pdfQuery = z.object({
   thumbnails: z.enum(['0', '1']).default('0'),
   /** Number of the log up to which the reel is printed; the present one when absent. */

@@ -7,7 +7,7 @@ import { saveUpload, type Upload } from '../http/upload.js'
 import { runApart } from '../processes/apart.js'
 import type { SheetAnswer, SheetOrder } from './readSheetFile.js'
 
-const LIMITS = { seconds: 30, memoryMb: 512 }
+const SECONDS = 30
 
 /**
  * Reads an uploaded file as a sheet of cues: CSV, TSV, XLSX, WebVTT, SRT, EDL, or the markers of a WAV.
@@ -22,7 +22,7 @@ export async function readUpload(upload: Upload, reel: Reel): Promise<IncomingSh
   try {
     const size = await saveUpload(upload, file)
     const order: SheetOrder = { name, file, size, reel }
-    const limits = { ...LIMITS, what: `Reading ${name}` }
+    const limits = { seconds: SECONDS, what: `Reading ${name}` }
     const answer = await runApart<SheetAnswer>('sheets/readSheetFile', order, limits)
     if ('refused' in answer) throw new AppError(answer.refused.code, answer.refused.message)
     return answer
