@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import { recordSchema, type Change, type Cue } from '@yodel/core'
+import { type ReelState, recordSchema, type Change, type Cue } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { loadChange, openReel } from '../reels/reelStore.js'
+import { reelAnswer } from '../reels/reelAnswer.js'
+import { loadChange } from '../reels/reelStore.js'
 import { freshDatabase } from '../test/testServer.js'
 import { openDatabase } from './dataSource.js'
 import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
@@ -46,7 +47,7 @@ it('takes control characters out of what an earlier version stored, and nothing 
   await new PlainTextMigration1700000500000().up(runner)
   await runner.release()
 
-  const { records, log } = await openReel(db, 'r', 'T')
+  const { records, log } = JSON.parse(await reelAnswer(db, 'r', 'T')) as ReelState
   expect(records.every((record) => recordSchema.safeParse(record).success)).toBe(true)
   expect(records.find(({ id }) => id === 'q')).toMatchObject({ words: 'abcde' })
   expect(records.find(({ id }) => id === 'f')).toEqual(fine)

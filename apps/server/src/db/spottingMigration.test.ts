@@ -1,9 +1,19 @@
 import { randomUUID } from 'node:crypto'
-import { apply, documentOf, expectOk, invert, recordSchema, type Change, type ReelRecord } from '@yodel/core'
+import {
+  type ReelState,
+  apply,
+  documentOf,
+  expectOk,
+  invert,
+  recordSchema,
+  type Change,
+  type ReelRecord,
+} from '@yodel/core'
 import { DataSource } from 'typeorm'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { reelAt } from '../reels/milestones.js'
-import { loadChange, openReel } from '../reels/reelStore.js'
+import { reelAnswer } from '../reels/reelAnswer.js'
+import { loadChange } from '../reels/reelStore.js'
 import { freshDatabase } from '../test/testServer.js'
 import { openDatabase } from './dataSource.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
@@ -115,7 +125,7 @@ afterAll(async () => {
 })
 
 it('brings a reel of before up to date: valid records, a first version of its picture, a log that folds to the same', async () => {
-  const state = await openReel(db, 'r', 'Me')
+  const state = JSON.parse(await reelAnswer(db, 'r', 'Me')) as ReelState
   for (const record of state.records) expect(recordSchema.safeParse(record).error).toBeUndefined()
   const doc = documentOf(state.records)
   expect(doc.cue.get('q')).toMatchObject({ words: 'door', onScreen: 'on', scene: '', perspective: 'unsaid' })
@@ -132,7 +142,7 @@ it('brings a reel of before up to date: valid records, a first version of its pi
 })
 
 it('leaves what was done before undoable', async () => {
-  const doc = documentOf((await openReel(db, 'r', 'Me')).records)
+  const doc = documentOf((JSON.parse(await reelAnswer(db, 'r', 'Me')) as ReelState).records)
   const change: Change = await loadChange(db, 'r', 3)
   expect(expectOk(apply(doc, invert(change))).cue.get('q')).toMatchObject({ words: '' })
 })

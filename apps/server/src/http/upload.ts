@@ -1,3 +1,4 @@
+import type {} from '@fastify/multipart'
 import { createWriteStream } from 'node:fs'
 import { stat } from 'node:fs/promises'
 import path from 'node:path'

@@ -11,33 +11,12 @@ import {
   type NewReel,
   type Reel,
   type ReelDocument,
-  type ReelState,
   type Show,
 } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { ChangeEntity, RecordEntity, ReelEntity, ShowEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { commitChange } from './commitChange.js'
-
-/** Opens a reel: its records, its last number, and the headlines of its log (undo goes back as far as they do). */
-export async function openReel(db: DataSource, id: string, me: string): Promise<ReelState> {
-  // One snapshot, so that records and number belong together.
-  return db.transaction('REPEATABLE READ', async (tx) => {
-    const reel = await tx.getRepository(ReelEntity).findOneBy({ id })
-    if (!reel)
-      throw new AppError(
-        'REEL_MISSING',
-        `There is no reel ${id}. It may have been removed; go back to the list of shows.`,
-      )
-    const rows = await tx.getRepository(RecordEntity).findBy({ reelId: id })
-    return {
-      seq: reel.seq,
-      me,
-      records: rows.map((row) => row.data),
-      log: await listLog(tx, id),
-    }
-  })
-}
 
 /** The headlines of a reel's log, the first first. */
 export async function listLog(db: Pick<DataSource, 'getRepository'>, reelId: string): Promise<LogLine[]> {

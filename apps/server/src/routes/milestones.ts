@@ -22,7 +22,7 @@ export const milestoneRoutes: Routes = (app, { db, clock }) => {
     '/api/reels/:id/at/:seq',
     {
       schema: {
-        params: params.extend({ seq: logNumber }),
+        params: params.extend({ seq: logNumber.min(1) }),
         response: { 200: reelAtSchema },
       },
     },

@@ -10,7 +10,8 @@ import {
 } from '@yodel/core'
 import { z } from 'zod'
 import { changesSince, commitChange } from '../reels/commitChange.js'
-import { createReel, listLog, listShows, loadChange, openReel } from '../reels/reelStore.js'
+import { createReel, listLog, listShows, loadChange } from '../reels/reelStore.js'
+import { reelAnswer } from '../reels/reelAnswer.js'
 import { byId as params, logNumber, type Routes } from './route.js'
 
 /** Shows, reels, and the changes made to them. */
@@ -24,8 +25,12 @@ export const reelRoutes: Routes = (app, { db, clock }) => {
       reply.code(201).send({ id: await createReel(db, request.person, clock(), request.body) }),
   )
 
-  app.get('/api/reels/:id', { schema: { params, response: { 200: reelStateSchema } } }, (request) =>
-    openReel(db, request.params.id, request.person),
+  app.get(
+    '/api/reels/:id',
+    { schema: { params, response: { 200: reelStateSchema } } },
+    async (request, reply) =>
+      // Written already, and by what was checked on its way in: it is sent as it is.
+      reply.type('application/json').send((await reelAnswer(db, request.params.id, request.person)) as never),
   )
 
   app.post(
@@ -54,7 +59,7 @@ export const reelRoutes: Routes = (app, { db, clock }) => {
 
   app.get(
     '/api/reels/:id/changes/:seq',
-    { schema: { params: params.extend({ seq: logNumber }), response: { 200: changeSchema } } },
+    { schema: { params: params.extend({ seq: logNumber.min(1) }), response: { 200: changeSchema } } },
     async (request) =>
       (await loadChange(db, request.params.id, request.params.seq)) as z.infer<typeof changeSchema>,
   )

@@ -10,62 +10,75 @@ import {
 import { z } from 'zod'
 import { answerCue, answerSearch } from '../search/answerSearch.js'
 import { countFacets } from '../search/countFacets.js'
+import { Line } from '../search/Line.js'
 import { scopeOf, scopeQuery } from '../search/scopeOf.js'
 import { hearNow } from '../sounds/hearShelf.js'
+import { gone } from '../http/gone.js'
 import { usesOf } from '../sounds/remembered.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { editSounds, oneSound, soundsByIds } from '../sounds/soundRows.js'
 import { byId as params, soundIds, type Routes } from './route.js'
 
+/** Searches and counts that the database does at once; more would only make each of them slower. */
+const SEARCHES_AT_ONCE = 4
+
+const searchQuery = scopeQuery.extend({
+  sort: z.enum(SOUND_ORDERS).default('match'),
+  down: z.enum(['0', '1']).default('0'),
+  beyond: z.coerce.number().optional(),
+  like: plainText(64).optional(),
+  /** The text is a cue's words: not all of them have to be met. */
+  cue: z.enum(['0', '1']).default('0'),
+  cursor: plainText(2000).optional(),
+})
+
 /** Recordings: searched, counted, described. */
 export const soundRoutes: Routes = (app, services) => {
   const { db, clock } = services
+  const line = new Line(SEARCHES_AT_ONCE)
+
+  const search = async ({ query, person }: { query: z.infer<typeof searchQuery>; person: string }) => {
+    const scope = await scopeOf(db, query, person, clock())
+    if (query.like !== undefined) {
+      const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
+      return {
+        sounds: sounds.map((sound) => ({ ...sound, why: [] })),
+        total: sounds.length,
+        next: null,
+        respelt: [],
+        problems: [],
+        instead: [],
+      }
+    }
+    const answer = query.cue === '1' ? answerCue : answerSearch
+    return answer(db, {
+      text: query.q,
+      scope,
+      sort: query.sort,
+      down: query.down === '1',
+      beyond: query.beyond ?? null,
+      cursor: query.cursor ?? null,
+    })
+  }
 
   app.get(
     '/api/sounds',
     {
       schema: {
-        querystring: scopeQuery.extend({
-          sort: z.enum(SOUND_ORDERS).default('match'),
-          down: z.enum(['0', '1']).default('0'),
-          beyond: z.coerce.number().optional(),
-          like: plainText(64).optional(),
-          /** The text is a cue's words: not all of them have to be met. */
-          cue: z.enum(['0', '1']).default('0'),
-          cursor: plainText(2000).optional(),
-        }),
+        querystring: searchQuery,
         response: { 200: soundPageSchema },
       },
     },
-    async ({ query, person }) => {
-      const scope = await scopeOf(db, query, person, clock())
-      if (query.like !== undefined) {
-        const sounds = await soundsByIds(db, await similarSounds(db, query.like, query.q, scope))
-        return {
-          sounds: sounds.map((sound) => ({ ...sound, why: [] })),
-          total: sounds.length,
-          next: null,
-          respelt: [],
-          problems: [],
-          instead: [],
-        }
-      }
-      const answer = query.cue === '1' ? answerCue : answerSearch
-      return answer(db, {
-        text: query.q,
-        scope,
-        sort: query.sort,
-        down: query.down === '1',
-        beyond: query.beyond ?? null,
-        cursor: query.cursor ?? null,
-      })
-    },
+    (request, reply) => line.run(gone(reply), () => search(request)),
   )
 
   app.get(
     '/api/sounds/facets',
     { schema: { querystring: scopeQuery, response: { 200: soundFacetsSchema } } },
-    async ({ query, person }) => countFacets(db, query.q, await scopeOf(db, query, person, clock())),
+    (request, reply) =>
+      line.run(gone(reply), async () =>
+        countFacets(db, request.query.q, await scopeOf(db, request.query, request.person, clock())),
+      ),
   )
 
   app.post(

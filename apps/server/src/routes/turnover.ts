@@ -30,7 +30,7 @@ const PAPER_LIMITS = { seconds: 120, what: 'Paper of so many cues' }
 const pdfQuery = z.object({
   thumbnails: z.enum(['0', '1']).default('0'),
   /** Number of the log up to which the reel is printed; the present one when absent. */
-  at: logNumber.optional(),
+  at: logNumber.min(1).optional(),
 })
 
 /** What is handed over: lists, paper and the mix. */

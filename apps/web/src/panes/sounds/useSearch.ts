@@ -2,7 +2,7 @@ import type { FoundSound, SoundPage } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
 import { useCallback, useEffect, useEffectEvent, useMemo, useState } from 'react'
 import { api, type SoundParams } from '../../api/api.js'
-import { useAppSelector } from '../../document/store.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchParams } from '../../document/searchSlice.js'
 
 /** A search as it stands: what was found so far, and how to get more. */
@@ -21,10 +21,16 @@ const SETTLE_MS = 60
 
 /** The results of the search of the pane, asked for as soon as typing pauses; the old ones stay until the new ones are there. */
 export function useSearch(): Search {
+  const dispatch = useAppDispatch()
   const params = useSettled(useParams(), SETTLE_MS)
   const { data, currentData, error, isFetching, fetchNextPage, hasNextPage } = api.useSoundsInfiniteQuery(
     params ?? skipToken,
   )
+  useEffect(() => {
+    // What is typed over is not waited for: the server drops it before it begins.
+    if (params) return () => dispatch(api.util.getRunningQueryThunk('sounds', params))?.abort()
+    return undefined
+  }, [params, dispatch])
   const sounds = useMemo(() => {
     const seen = new Set<string>()
     // A shelf that is being indexed while one scrolls may hand a sound out twice.
