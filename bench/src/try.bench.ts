@@ -152,39 +152,57 @@ await post(`/api/reels/${id}/changes`, {
   change: { label: 'Bed', added, updated: [], removed: [] },
 })
 
-await page.goto(`${server.url}/reels/${id}`)
-await page.waitForSelector('[data-cue]')
-await page.waitForTimeout(1500)
-await page.keyboard.press('g')
-await page.keyboard.press('PageDown')
-await page.keyboard.press('/')
-await page.keyboard.insertText('whistle')
-await page.waitForSelector('[data-shown="whistle"]')
-await page.selectOption('[aria-label="Order"]', 'name')
-await page.waitForTimeout(800)
-await page.focus('[data-search]')
-await page.keyboard.press('ArrowDown')
-await page.waitForTimeout(600)
-await page.keyboard.press('Enter')
-await page.waitForTimeout(2500)
-await page.evaluate(() => (window as unknown as Recording).beginRecording())
-const order = await page.evaluate(() =>
-  [...document.querySelectorAll('[data-sound]')].slice(0, 3).map((row) => row.textContent?.slice(0, 10)),
-)
-if (!order[0]?.startsWith('whistle 00') || !order[1]?.startsWith('whistle 01'))
-  throw new Error(`candidates stand as ${order.join(', ')}`)
+/** A busy machine can leave holes in what is recorded; then nothing is said of the sound, and the take is made again. */
+const TAKES = 5
 
-for (let candidate = 1; candidate < CANDIDATES; candidate++) {
-  // At a moment at which candidates sound: not in the part of the loop before them.
-  await page.waitForFunction(() => {
-    const { yodelProbe } = window as unknown as { yodelProbe: { audibleAt: (now: number) => number | null } }
-    const at = yodelProbe.audibleAt(performance.now())
-    return at !== null && at > 240 * 2000 + 24_000 && at < 240 * 2000 + 160_000
-  })
+/** Tries one candidate after the other from the top, while the moment goes round. */
+async function take(): Promise<Awaited<ReturnType<Recording['endRecording']>>> {
+  await page.goto(`${server.url}/reels/${id}`)
+  await page.waitForSelector('[data-cue]')
+  await page.waitForTimeout(1500)
+  await page.keyboard.press('g')
+  await page.keyboard.press('PageDown')
+  await page.keyboard.press('/')
+  await page.keyboard.insertText('whistle')
+  await page.waitForSelector('[data-shown="whistle"]')
+  await page.selectOption('[aria-label="Order"]', 'name')
+  await page.waitForTimeout(800)
+  await page.focus('[data-search]')
   await page.keyboard.press('ArrowDown')
-  await page.waitForTimeout(500)
+  await page.waitForTimeout(600)
+  await page.keyboard.press('Enter')
+  await page.waitForTimeout(2500)
+  await page.evaluate(() => (window as unknown as Recording).beginRecording())
+  const order = await page.evaluate(() =>
+    [...document.querySelectorAll('[data-sound]')].slice(0, 3).map((row) => row.textContent?.slice(0, 10)),
+  )
+  if (!order[0]?.startsWith('whistle 00') || !order[1]?.startsWith('whistle 01'))
+    throw new Error(`candidates stand as ${order.join(', ')}`)
+
+  for (let candidate = 1; candidate < CANDIDATES; candidate++) {
+    // At a moment at which candidates sound: not in the part of the loop before them.
+    await page.waitForFunction(() => {
+      const { yodelProbe } = window as unknown as {
+        yodelProbe: { audibleAt: (now: number) => number | null }
+      }
+      const at = yodelProbe.audibleAt(performance.now())
+      return at !== null && at > 240 * 2000 + 24_000 && at < 240 * 2000 + 160_000
+    })
+    await page.keyboard.press('ArrowDown')
+    await page.waitForTimeout(500)
+  }
+  return page.evaluate(() => (window as unknown as Recording).endRecording())
 }
-const heard = await page.evaluate(() => (window as unknown as Recording).endRecording())
+
+let takes = 0
+let heard: Awaited<ReturnType<typeof take>> | null = null
+while (!heard) {
+  takes++
+  heard = await take().catch((error: unknown) => {
+    if (takes === TAKES || !String(error).includes('the recording has holes')) throw error
+    return null
+  })
+}
 await browser.close()
 await server.close()
 rmSync(folder, { recursive: true })
@@ -208,6 +226,7 @@ report({
   value: gapsIn(left),
   unit: `samples out of line in ${(left.length / 48_000).toFixed(0)} s of the sound beside`,
 })
+report({ name: 'try.takes', value: takes, unit: 'takes until one was recorded without a hole' })
 report({ name: 'try.misses', value: heard.misses, unit: 'blocks that lacked their sound' })
 
 /** Where a tone first stands at half of its level within two milliseconds, from a place on. */

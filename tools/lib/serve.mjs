@@ -8,9 +8,10 @@ import { being, isAlive } from './processes.mjs'
 
 /** The server ends with this when starting it again would not help; it has said why. */
 export const CANT_START = 78
-/** A server that dies sooner than this has not really run. */
+/** A server that dies sooner than this is started again after a pause, longer each time up to the last. */
 const RAN_MS = 10_000
-/** As many short lives in a row are enough. */
+const PAUSES_MS = [0, 100, 200, 500, 1000]
+/** As often as this one may die before it has ever answered. */
 const TRIES = 5
 
 /** @typedef {{ ended: Promise<number>, stop: (signal: NodeJS.Signals) => void }} Serving */
@@ -28,8 +29,11 @@ export function serve(env, note) {
   let port = env.YODEL_PORT
   let stopping = false
   const life = async () => {
-    for (let short = 0; ;) {
+    let short = 0
+    let silent = 0
+    while (!stopping) {
       const begun = Date.now()
+      silent++
       child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
         // Its own group, so that Ctrl C reaches it once, through this process; a channel, so that it ends with this process.
         detached: true,
@@ -40,19 +44,21 @@ export function serve(env, note) {
       note({ server })
       child.on('message', (/** @type {{ url?: string }} */ { url }) => {
         if (!url) return
+        silent = 0
         port = new URL(url).port
         note({ server, url })
       })
       const [code, signal] = await new Promise((resolve) => child.once('exit', (...how) => resolve(how)))
       if (stopping || code === CANT_START) return stopping ? 0 : 1
-      short = Date.now() - begun < RAN_MS ? short + 1 : 0
-      if (short === TRIES) {
-        console.error(`Yodel’s server ended ${TRIES} times in a row soon after its start; see above.`)
+      if (silent === TRIES) {
+        console.error(`Yodel’s server ended ${TRIES} times in a row before it answered; see above.`)
         return 1
       }
       console.error(`Yodel’s server ended (${signal ?? `code ${code}`}); it is started again.`)
-      await wait(100 * 2 ** short)
+      short = Date.now() - begun < RAN_MS ? short + 1 : 0
+      await wait(PAUSES_MS[Math.min(short, PAUSES_MS.length - 1)])
     }
+    return 0
   }
   return {
     ended: life(),

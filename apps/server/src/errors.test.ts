@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import Fastify from 'fastify'
-import { QueryFailedError } from 'typeorm'
+import { QueryFailedError, QueryRunnerProviderAlreadyReleasedError } from 'typeorm'
 import { describe, expect, it } from 'vitest'
 import { answerErrors } from './http/answerErrors.js'
 import { APP_ERRORS, AppError, explainDisk, isDiskFull, reasonOf, type AppErrorCode } from './errors.js'
@@ -53,6 +53,7 @@ describe('what goes wrong by itself', () => {
       'a database that shuts down',
       new QueryFailedError('SELECT 1', [], Object.assign(new Error('x'), { code: '57P01' })),
     ],
+    ['a transaction whose connection died', new QueryRunnerProviderAlreadyReleasedError()],
     [
       'a database that starts',
       new QueryFailedError('SELECT 1', [], Object.assign(new Error('x'), { code: '57P03' })),
