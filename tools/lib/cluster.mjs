@@ -7,7 +7,7 @@ import { createServer } from 'node:net'
 import { tmpdir, totalmem } from 'node:os'
 import path from 'node:path'
 import { setTimeout as wait } from 'node:timers/promises'
-import { findCluster, makeCluster, pg } from './clusterFiles.mjs'
+import { clusterData, findCluster, makeCluster, pg } from './clusterFiles.mjs'
 import { postgresBin } from './packages.mjs'
 import { stampOf, workersIn, worksIn } from './processes.mjs'
 import { has, isRoot } from './say.mjs'
@@ -42,10 +42,9 @@ export function freePort() {
  */
 export async function startCluster(dataDir, { durable = true, onDeath = console.error } = {}) {
   mkdirSync(dataDir, { recursive: true })
-  const there = findCluster(dataDir)
-  if (there) await settle(there.data)
+  const there = clusterData(dataDir)
+  if (there) await settle(there)
   const { folder, data, password } = makeCluster(dataDir, { durable })
-  if (!there) await settle(data)
   const port = await freePort()
   let stopping = false
   const start = () => launch(data, folder, port, durable)

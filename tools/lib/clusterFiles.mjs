@@ -34,12 +34,17 @@ function clusterFolder(dataDir) {
     : path.join('/var/lib/yodel', createHash('sha256').update(dataDir).digest('hex').slice(0, 12))
 }
 
-/** Says where the cluster of a data folder lies and what its secret is, without making anything; null where there is none. @param {string} dataDir @returns {ClusterFiles | null} */
+/** Where the cluster of a data folder lies, and its secret, without making anything; null where there is none, or one without its secret. @param {string} dataDir @returns {ClusterFiles | null} */
 export function findCluster(dataDir) {
-  const folder = clusterFolder(dataDir)
-  const data = path.join(folder, 'data')
+  const data = clusterData(dataDir)
   const password = secretOf(dataDir)
-  return password && existsSync(path.join(data, 'PG_VERSION')) ? { folder, data, password } : null
+  return data && password ? { folder: path.dirname(data), data, password } : null
+}
+
+/** The data of a data folder's cluster, or null while there is none. @param {string} dataDir */
+export function clusterData(dataDir) {
+  const data = path.join(clusterFolder(dataDir), 'data')
+  return existsSync(path.join(data, 'PG_VERSION')) ? data : null
 }
 
 /**
