@@ -138,7 +138,7 @@ describe('a movie whose preparing breaks off', () => {
     const broken = await finished(made)
     expect(broken).toMatchObject({
       state: 'failed',
-      message: expect.stringContaining('No such file') as string,
+      message: expect.stringContaining('is not there. Connect its disk') as string,
     })
     expect((await server.services.jobs.find(made.jobId!))?.message).toBe(broken.message)
     expect((await finished(first)).state).toBe('ready')

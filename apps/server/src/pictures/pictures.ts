@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { rename, rm } from 'node:fs/promises'
+import { rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { FRAME_RATES, type FrameRate, type FrameRateId, type Picture } from '@yodel/core'
 import type { DataSource } from 'typeorm'
@@ -81,6 +81,8 @@ async function keepPicture(deps: PictureTaking, row: PictureRow): Promise<Pictur
 export async function preparePicture(deps: PictureDeps, id: string, context: JobContext): Promise<null> {
   const pictures = deps.db.getRepository(PictureEntity)
   const row = await pictures.findOneByOrFail({ id })
+  if (!(await stat(row.file).catch(() => null)))
+    throw new Error(`${row.file} is not there. Connect its disk or put it back, then try again.`)
   const folder = await pictureFolder(deps.media, row.id)
   const rate = FRAME_RATES[row.rate as FrameRateId]
   const facts = { ...row, rate }

@@ -27,7 +27,7 @@ export function LeftOut({
           ? 'Every track is heard now.'
           : `The mix would leave out ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`}:`}
       </p>
-      <ul className="mt-1 max-h-40 overflow-y-auto">
+      <ul className="mt-1 max-h-64 overflow-y-auto">
         {tracks.map(({ track, why, sounds }) => (
           <li key={track.id} className="flex gap-2 border-b border-hair py-1">
             <span className="min-w-0 flex-1 truncate">{track.name}</span>
