@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createServer } from 'node:http'
 import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
@@ -7,6 +7,10 @@ import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { lives, npmStart, postmasterFile, type Started } from './support/npmStart.js'
 
+/** A small disk of its own can be made by root only, and not in every container. */
+const mayMount =
+  spawnSync('sh', ['-c', 'd=$(mktemp -d) && mount -t tmpfs tmpfs "$d" && umount "$d" && rmdir "$d"'])
+    .status === 0
 let dataDir = ''
 let running: Started[] = []
 const start = (env?: NodeJS.ProcessEnv): Started => {
@@ -121,6 +125,20 @@ describe('npm start', () => {
     expect(yodel.said()).toContain(`Port ${port} is in use.`)
     expect(() => readFileSync(postmasterFile(dataDir))).toThrow('ENOENT')
     other.close()
+  })
+
+  it.runIf(mayMount)('says in a sentence that the disk is full, wherever that shows', async () => {
+    for (const size of ['4k', '2M', '48M']) {
+      execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${size},mode=755`, 'tmpfs', dataDir])
+      try {
+        const yodel = npmStart(path.join(dataDir, 'data'), { YODEL_DEMO: '1' })
+        expect(await yodel.ended).toBe(1)
+        const lines = yodel.said().trim().split('\n')
+        expect(lines.at(-1)).toMatch(/^(The disk is full, so|Yodel can't write .* its disk is full;)/)
+      } finally {
+        execFileSync('umount', [dataDir])
+      }
+    }
   })
 
   it('says in a sentence why it can’t use its data folder', async () => {

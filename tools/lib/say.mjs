@@ -19,9 +19,14 @@ export function has(command) {
   return spawnSync('sh', ['-c', `command -v "${command}"`], { stdio: 'ignore' }).status === 0
 }
 
-/** An error in one line where it was meant to be read, with its place where it was not. @param {unknown} error */
-export const reasonOf = (error) =>
-  error instanceof Error ? (error.constructor === Error ? error.message : String(error.stack)) : String(error)
+/** An error in one line where it was meant to be read, with its place where it was not. A full disk says so. @param {unknown} error */
+export function reasonOf(error) {
+  if (!(error instanceof Error)) return String(error)
+  const { code } = /** @type {NodeJS.ErrnoException} */ (error)
+  if (code === 'ENOSPC' || code === 'EDQUOT' || /No space left on device/.test(error.message))
+    return `The disk is full, so Yodel can't start. Free some space on the disk of ${dataFolder()}, or name another folder with YODEL_DATA_DIR.`
+  return error.constructor === Error ? error.message : String(error.stack)
+}
 
 /** The folder of this Yodel's data: `YODEL_DATA_DIR`, or `.yodel` in the checkout. */
 export const dataFolder = () =>

@@ -2,7 +2,7 @@ import { mkdir } from 'node:fs/promises'
 import { buildApp } from './buildApp.js'
 import { openDatabase } from './db/dataSource.js'
 import { seedDemo } from './demo/seedDemo.js'
-import { reasonOf } from './errors.js'
+import { explainDisk, reasonOf } from './errors.js'
 import { verifyAll } from './reels/verify.js'
 import { closeServices, makeServices } from './services.js'
 import { isLoopback, readSettings } from './settings.js'
@@ -59,7 +59,8 @@ async function main(): Promise<void> {
   for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void stop())
 }
 
-main().catch((error: unknown) => {
+main().catch((raw: unknown) => {
+  const error = explainDisk(raw, 'what a start needs')
   console.error(error instanceof Error ? error.message : error)
   process.exit(CANT_START)
 })
