@@ -6,7 +6,7 @@ import { cueCode } from '../reel/numbering.js'
 import { EFFECT_NAMES } from '../reel/inserts.js'
 
 /**
- * Deletes cues, clips, tracks, notes, points of rides, pieces of treatment and candidates by id; unknown ids are passed over.
+ * Deletes cues, clips, tracks, notes, points of rides, pieces of treatment, candidates and acceptances by id; unknown ids are passed over.
  * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame; its shortlist goes with it;
  * a deleted track takes its clips, rides and treatment along, a deleted note its answers.
  */
@@ -21,7 +21,8 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
       doc.note.get(id) ??
       doc.ride.get(id) ??
       doc.insert.get(id) ??
-      doc.candidate.get(id)
+      doc.candidate.get(id) ??
+      doc.acceptance.get(id)
     if (!record) continue
     removed.push(record)
     if (record.kind === 'note')
@@ -58,6 +59,8 @@ function nameOf(record: ReelRecord): string {
       return `a point of ${record.what}`
     case 'insert':
       return EFFECT_NAMES[record.effect]
+    case 'acceptance':
+      return 'an acceptance'
     case 'reel':
     case 'cut':
     case 'track':

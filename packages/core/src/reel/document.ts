@@ -3,6 +3,7 @@ import { FRAME_RATES, type FrameRate } from '../time/rates.js'
 import type { Insert } from './inserts.js'
 import {
   RECORD_KINDS,
+  type Acceptance,
   type Candidate,
   type Clip,
   type Cue,
@@ -26,6 +27,7 @@ export interface ReelDocument {
   readonly ride: ReadonlyMap<string, RidePoint>
   readonly insert: ReadonlyMap<string, Insert>
   readonly candidate: ReadonlyMap<string, Candidate>
+  readonly acceptance: ReadonlyMap<string, Acceptance>
 }
 
 const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
@@ -38,6 +40,7 @@ const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
   ride: new Map(),
   insert: new Map(),
   candidate: new Map(),
+  acceptance: new Map(),
 })
 
 /** A document without records. */

@@ -159,6 +159,7 @@ function checkRemoval(doc: ReelDocument, change: Change, record: ReelRecord): Re
     case 'ride':
     case 'insert':
     case 'candidate':
+    case 'acceptance':
       return null
   }
 }
@@ -190,6 +191,7 @@ function checkRecord(doc: ReelDocument, record: ReelRecord): Refusal | null {
       return checkPicture(doc, record)
     case 'cut':
     case 'track':
+    case 'acceptance':
       return null
   }
 }

@@ -205,6 +205,22 @@ export const noteSchema = z.object({
   at: plainText(40),
 })
 
+/** A finding of a turnover that somebody has accepted, with the reason; see turnover/checks. */
+export const acceptanceSchema = z.object({
+  kind: z.literal('acceptance'),
+  id,
+  /** Which check found it. */
+  check: plainText(32).min(1),
+  /** Ids of the records that it speaks of, one blank between. */
+  about: words,
+  /** A digest of what it spoke of: when that has changed, it was not this that was accepted. */
+  stand: plainText(32),
+  reason: words.min(1),
+  by: words,
+  /** When, ISO 8601. */
+  at: plainText(40),
+})
+
 /** Any record of a reel document. */
 export const recordSchema = z.discriminatedUnion('kind', [
   reelSchema,
@@ -216,6 +232,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   ridePointSchema,
   insertSchema,
   candidateSchema,
+  acceptanceSchema,
 ])
 
 /** Kinds of records, in the order in which a document lists them. */
@@ -229,6 +246,7 @@ export const RECORD_KINDS = [
   'ride',
   'insert',
   'candidate',
+  'acceptance',
 ] as const
 
 /** Shape of a fade. */
@@ -249,6 +267,8 @@ export type Track = z.infer<typeof trackSchema>
 export type Clip = z.infer<typeof clipSchema>
 /** A sound on a shortlist. */
 export type Candidate = z.infer<typeof candidateSchema>
+/** An accepted finding. */
+export type Acceptance = z.infer<typeof acceptanceSchema>
 /** How a ride runs from one of its points to the next. */
 export type RideBend = (typeof RIDE_BENDS)[number]
 /** A point of a ride. */
