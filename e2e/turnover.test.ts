@@ -28,3 +28,54 @@ it('a forgotten solo is said before the mix is bounced, and ended from there', a
   await page.waitForSelector('[data-mix]', { timeout: 60_000 })
   await page.close()
 }, 120_000)
+
+it('a finding leads to its place, goes when it is mended, and stays away when it was accepted', async () => {
+  const editor = await Editor.open(stage.browser, stage.server.url, 'demo-reel-1')
+  const { page } = editor
+  const strip = page.getByRole('region', { name: 'Findings' })
+  const left = async (): Promise<number> => Number(await strip.getAttribute('data-findings'))
+  const group = page.locator('[data-check="empty"]')
+  await page.click('nav >> text=Turnover')
+  await group.getByRole('button').first().click()
+  const empty = Number(await group.locator('b').first().textContent())
+  expect(empty).toBeGreaterThan(15)
+  await group.locator('[data-finding] button').first().click()
+
+  // On the Sheet: gate and selection stand at it, and its neighbours are marked.
+  await expect.poll(() => strip.textContent()).toMatch(/has nothing placed/)
+  const [, code = ''] = /(\w+ \d{3}) /.exec((await strip.textContent()) ?? '') ?? []
+  await expect.poll(() => page.getByLabel('Picture and selection').textContent()).toContain(code)
+  expect(await page.locator('[data-finding-mark]').count()).toBeGreaterThan(0)
+  const all = await left()
+
+  await strip.getByRole('button', { name: 'Accept …' }).click()
+  await editor.type('The music covers it')
+  await editor.press('Enter')
+  await expect.poll(left).toBe(all - 1)
+  await editor.saved()
+  expect([...(await editor.document()).acceptance.values()]).toMatchObject([
+    { check: 'empty', reason: 'The music covers it', by: 'Tester' },
+  ])
+
+  // The next one is mended by a sound on its cue, and what belongs to it is found no more.
+  await editor.press('Alt+PageDown')
+  await expect.poll(() => strip.textContent()).toMatch(/of \d+/)
+  const before = await editor.document()
+  while (!/has nothing placed/.test((await strip.textContent()) ?? '')) await editor.press('Alt+PageDown')
+  await editor.choosesFirst('ground frame lever')
+  await editor.press('t')
+  await expect.poll(() => page.locator('[data-try="true"]').count()).toBe(1)
+  await editor.press('Enter', 'Escape')
+  const kept = Editor.newClip(before, await editor.document())
+  expect(kept.cueId).not.toBeNull()
+  await expect.poll(() => strip.textContent()).toContain('That is mended.')
+
+  await page.click('nav >> text=Turnover')
+  await expect.poll(() => group.locator('b').first().textContent()).toBe(String(empty - 2))
+  const accepted = page.locator('[data-accepted]')
+  expect(await accepted.getAttribute('data-accepted')).toBe('1')
+  await accepted.locator('summary').click()
+  await accepted.getByRole('button', { name: 'Take back' }).click()
+  await expect.poll(() => group.locator('b').first().textContent()).toBe(String(empty - 1))
+  await page.close()
+}, 120_000)

@@ -66,6 +66,20 @@ export class MediaStore {
     }
   }
 
+  /** One sample frame of a recording that is decoded already; null where it is not, or beyond its end. */
+  async frameAt(source: MediaSource, at: number): Promise<Float32Array | null> {
+    if (at < 0) return null
+    const handle = await open(path.join(await this.folder('pcm'), `${source.key}.f32`), 'r').catch(() => null)
+    if (!handle) return null
+    try {
+      const frame = new Float32Array(source.channels)
+      const { bytesRead } = await handle.read(frame, 0, frame.byteLength, at * frame.byteLength)
+      return bytesRead === frame.byteLength ? frame : null
+    } finally {
+      await handle.close()
+    }
+  }
+
   /** Decodes a recording from end to end, piece by piece, without keeping it. @returns its sample frames. @throws AppError `SOUND_UNREADABLE` */
   async listen(source: MediaSource, take: (interleaved: Float32Array) => void): Promise<number> {
     let frames = 0

@@ -7,6 +7,7 @@ import {
   nameByRule,
   recordsOf,
   reelOf,
+  turnoverFactsSchema,
   type ReelDocument,
 } from '@yodel/core'
 import type { FastifyReply } from 'fastify'
@@ -20,6 +21,7 @@ import { reelAt } from '../reels/milestones.js'
 import { loadDocument } from '../reels/reelStore.js'
 import type { Services } from '../services.js'
 import { soundPlaces } from '../sounds/soundRows.js'
+import { gatherFacts } from '../turnover/gatherFacts.js'
 import { bounceFile } from '../turnover/bounceReel.js'
 import type { PdfPicture } from '../turnover/cuePdf.js'
 import type { PaperOrder } from '../turnover/writePaper.js'
@@ -79,6 +81,12 @@ export const turnoverRoutes: Routes = (app, services) => {
     const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
     return send(reply, doc, 'clips', 'edl', 'text/plain; charset=utf-8').send(edl)
   })
+
+  app.get(
+    '/api/reels/:id/facts',
+    { schema: { params, response: { 200: turnoverFactsSchema } } },
+    async (request) => gatherFacts({ db, media }, await loadDocument(db, request.params.id)),
+  )
 
   app.post(
     '/api/reels/:id/bounce',

@@ -23,6 +23,7 @@ import type {
   SoundPage,
   SoundUse,
   SplitSettings,
+  TurnoverFacts,
   Watch,
   Watched,
 } from '@yodel/core'
@@ -227,6 +228,8 @@ export const api = createApi({
         return { url: `/reels/${reelId}/sheet`, method: 'POST', body }
       },
     }),
+    /** What findings need and the document does not know. */
+    facts: build.query<TurnoverFacts, string>({ query: (reelId) => `/reels/${reelId}/facts` }),
     job: build.query<Job, string>({ query: (id) => `/jobs/${id}`, providesTags: ['Job'] }),
     cancelJob: build.mutation<null, string>({
       query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }),

@@ -5,6 +5,7 @@ import { balanceCommands } from './balance.js'
 import { makeContext } from './context.js'
 import { doingCommands } from './doing.js'
 import { eventCommands } from './events.js'
+import { findingCommands } from './findings.js'
 import { gateCommands } from './gate.js'
 import { lookingCommands } from './looking.js'
 import { movingCommands } from './moving.js'
@@ -43,6 +44,7 @@ export function makeCommands(store: AppStore, session: Session) {
     rides,
     tracks: trackCommands(context),
     balance: balanceCommands(context),
+    findings: findingCommands(context),
     undo: () => context.dispatch(turn('undo')),
     redo: () => context.dispatch(turn('redo')),
   }

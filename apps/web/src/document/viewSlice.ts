@@ -52,6 +52,8 @@ export interface ViewState {
     readonly heard: boolean
     readonly db: number
   } | null
+  /** The finding that is being worked off on the Sheet; null while none is. */
+  readonly workedOff: string | null
   /** A record as it is being pulled: heard, and not in the document yet. */
   readonly pulled: ReelRecord | null
 }
@@ -78,6 +80,7 @@ const initialState: ViewState = {
   showBalance: false,
   pulled: null,
   compared: null,
+  workedOff: null,
 }
 let noticeId = 0
 
@@ -115,6 +118,7 @@ const slice = createSlice({
     }),
     toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
     compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
+    workOff: (state, { payload }: PayloadAction<string | null>) => ({ ...state, workedOff: payload }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),

@@ -1,3 +1,4 @@
+import { FindingMarks } from './FindingMarks.js'
 import { useTables } from '../document/useTables.js'
 import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
 import { useCallback, useMemo, type RefObject } from 'react'
@@ -34,6 +35,7 @@ export function FixedPart({
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
         <MovementCurve stretch={stretch} />
         <TimecodeLane stretch={stretch} />
+        <FindingMarks stretch={stretch} />
         <WatchedBar stretch={stretch} />
         {showStrip && <PictureLane stretch={stretch} />}
         <GuideLane stretch={stretch} left={lefts.guide} />

@@ -3,6 +3,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
 import { Button } from '../../ui/Button.js'
 import { Balance } from '../../panes/balance/Balance.js'
+import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
 import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
@@ -62,7 +63,10 @@ export function SheetPage() {
       }
     >
       {showOverview && <Overview />}
-      <Sheet />
+      <div className="flex min-w-0 flex-1 flex-col">
+        <WorkOff />
+        <Sheet />
+      </div>
       {showBalance ? <Balance /> : showSounds && <SoundsPane />}
       <KeyHelp />
       <Palette />

@@ -1,0 +1,95 @@
+import { stat } from 'node:fs/promises'
+import path from 'node:path'
+import {
+  currentCut,
+  dbFromGain,
+  edgePlaces,
+  gainFromDb,
+  NO_AIMS,
+  partsOfMedia,
+  type Clip,
+  type FrameRateId,
+  type ReelDocument,
+  type SoundState,
+  type TurnoverFacts,
+} from '@yodel/core'
+import type { DataSource } from 'typeorm'
+import { PictureEntity } from '../db/entities.js'
+import { sourceOf } from '../media/findSource.js'
+import type { MediaStore } from '../media/MediaStore.js'
+import { fingerprintOf } from '../sounds/readTags.js'
+import type { SoundPlace } from '../sounds/soundRows.js'
+
+/** A recording in use, as the index knows it. */
+interface Used extends SoundPlace {
+  readonly licence: string
+  readonly source: string
+  readonly sampleRate: number
+  readonly length: number
+  readonly unreadable: boolean
+}
+
+/** Silence, in dBFS, where there is no sample to speak of. */
+const SILENT_DB = -200
+
+/** What findings need and the document does not know: whether its recordings are there and what they were, their licences, the picture. */
+export async function gatherFacts(
+  { db, media }: { db: DataSource; media: MediaStore },
+  doc: ReelDocument,
+): Promise<TurnoverFacts> {
+  const clips = [...doc.clip.values()]
+  const used = (await db.query(
+    `SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root, s.licence, s.source, s.sample_rate AS "sampleRate", s.length,
+       EXISTS (SELECT 1 FROM jsonb_array_elements(h.problems) AS p WHERE p->>'path' = s.path) AS unreadable
+     FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)`,
+    [[...new Set(clips.map((clip) => clip.soundId))]],
+  )) as Used[]
+  const sounds: SoundState[] = []
+  for (const one of used) sounds.push(await stateOf(one))
+  const places = new Map(used.map((one) => [one.id, one]))
+  const edges: TurnoverFacts['edges'] = []
+  // One after the other: thousands of sounds must not open thousands of files at once.
+  for (const clip of clips) {
+    const edge = await edgesOf(media, places, clip)
+    if (edge) edges.push(edge)
+  }
+  const pictureId = currentCut(doc)?.pictureId ?? null
+  const picture =
+    pictureId === null ? null : await db.getRepository(PictureEntity).findOneBy({ id: pictureId })
+  return {
+    ...{ sounds, mix: null, recipe: NO_AIMS },
+    edges,
+    picture: picture && { id: picture.id, rate: picture.rate as FrameRateId, frames: picture.frames },
+  }
+}
+
+async function stateOf(used: Used): Promise<SoundState> {
+  const { id, name, licence, source, sampleRate, length } = used
+  const file = await stat(path.join(used.root, used.path)).catch(() => null)
+  const changed =
+    file !== null && fingerprintOf({ size: file.size, mtimeMs: file.mtimeMs }) !== used.fingerprint
+  const state = file === null ? 'missing' : used.unreadable ? 'unreadable' : changed ? 'changed' : 'here'
+  return { id, name, state, licence, source, sampleRate, length: Math.round(length) }
+}
+
+/** How loud a sound is where it is cut hard; null where it fades, and while its recording has not been decoded for anything else. */
+async function edgesOf(
+  media: MediaStore,
+  places: ReadonlyMap<string, Used>,
+  clip: Clip,
+): Promise<TurnoverFacts['edges'][number] | null> {
+  const { mediaId, first, last } = edgePlaces(clip)
+  const { soundId, stretch } = partsOfMedia(mediaId)
+  const place = places.get(soundId)
+  if (!place || (first === null && last === null)) return null
+  const source = sourceOf(place, stretch)
+  const level = async (at: number | null): Promise<number | null> => {
+    if (at === null) return SILENT_DB
+    const frame = await media.frameAt(source, at)
+    if (!frame) return null
+    const highest = Math.max(...frame.map(Math.abs)) * gainFromDb(clip.gain)
+    return highest > 0 ? dbFromGain(highest) : SILENT_DB
+  }
+  const [head, tail] = [await level(first), await level(last)]
+  return head === null || tail === null ? null : { clipId: clip.id, first: head, last: tail }
+}

@@ -1,0 +1,30 @@
+import type { Finding } from '@yodel/core'
+import { viewActions } from '../document/viewSlice.js'
+import { findingKey, openFindings } from '../session/findings.js'
+import type { CommandContext } from './context.js'
+
+/** Working findings off on the Sheet, one after the other. */
+export function findingCommands({ transport, doc, select, dispatch, state, refuse }: CommandContext) {
+  const show = (finding: Finding): void => {
+    dispatch(viewActions.workOff(findingKey(finding)))
+    const { cue, clip, track, note } = doc()
+    const ids = finding.about.map((id) => note.get(id)?.cueId ?? id)
+    select(ids.filter((id) => cue.has(id) || clip.has(id) || track.has(id)))
+    if (finding.at) transport.goToFrame(finding.at.from)
+  }
+  return {
+    /** Goes to a finding's place and selects what it speaks of. */
+    show,
+    /** Goes to the finding after the one that is worked off, or before it; from the last to the first. */
+    next: (direction: 1 | -1) => {
+      const open = openFindings(state())
+      const at = open.findIndex((finding) => findingKey(finding) === state().view.workedOff)
+      // One that is mended is gone from the list: what stood behind it has its place now, so the next one is the first again.
+      const next = open.at(at < 0 ? (direction > 0 ? 0 : -1) : (at + direction) % open.length)
+      if (next) show(next)
+      else refuse('There is nothing to work off; open Turnover to look the reel through.')
+    },
+    /** Puts the list away. */
+    leave: () => dispatch(viewActions.workOff(null)),
+  }
+}

@@ -1,0 +1,56 @@
+import {
+  aboutKey,
+  acceptancesOf,
+  findingsOf,
+  type Acceptance,
+  type Finding,
+  type ReelDocument,
+  type TurnoverFacts,
+} from '@yodel/core'
+import { useMemo } from 'react'
+import { api } from '../api/api.js'
+import { useAppSelector, type RootState } from '../document/store.js'
+import { useReel } from './session.js'
+
+/** What was found on a reel, and what of it was accepted. */
+export interface Findings {
+  readonly all: readonly Finding[]
+  readonly accepted: ReadonlyMap<Finding, Acceptance>
+  /** What is still to be worked off, the worst first. */
+  readonly open: readonly Finding[]
+}
+
+/** Milliseconds between two looks at what only the server knows: a disk that is connected again is seen soon. */
+const LOOK_MS = 4000
+const known = new WeakMap<ReelDocument, { facts: TurnoverFacts; findings: Findings }>()
+
+/** The findings of a document; computed once for each, however many ask. */
+export function findingsFor(doc: ReelDocument, facts: TurnoverFacts): Findings {
+  const before = known.get(doc)
+  if (before?.facts === facts) return before.findings
+  const all = findingsOf(doc, facts)
+  const accepted = acceptancesOf(doc, all)
+  const findings = { all, accepted, open: all.filter((finding) => !accepted.has(finding)) }
+  known.set(doc, { facts, findings })
+  return findings
+}
+
+/** The findings of the open reel as it stands; null until the server has said what it knows. */
+export function useFindings(): { findings: Findings | null; error: unknown } {
+  const { id } = useReel()
+  const { data: facts, error } = api.useFactsQuery(id, { pollingInterval: LOOK_MS })
+  const doc = useAppSelector((state) => state.document.doc)
+  const findings = useMemo(() => (facts ? findingsFor(doc, facts) : null), [doc, facts])
+  return { findings, error }
+}
+
+/** What is still to be worked off in a state of the store; none where the server has not said yet what it knows. */
+export function openFindings(state: RootState): readonly Finding[] {
+  const { doc, reelId } = state.document
+  const { data: facts } = api.endpoints.facts.select(reelId ?? '')(state)
+  return facts ? findingsFor(doc, facts).open : []
+}
+
+/** What tells a finding from all others while it lasts. */
+export const findingKey = (finding: Finding): string =>
+  `${finding.check} ${aboutKey(finding)} ${finding.at?.from ?? ''}`
