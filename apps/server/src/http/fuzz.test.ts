@@ -41,13 +41,9 @@ beforeAll(async () => {
     (await server.app.inject({ method: 'POST', url, payload })).json()
   ffmpeg(path.join(server.root, 'door.wav'), '-f', 'lavfi', '-i', 'sine=duration=1')
   const movie = ffmpeg(path.join(server.root, 'film.mp4'), '-f', 'lavfi', '-i', 'testsrc=duration=1:rate=24')
-  const facts = { showId: null, name: 'R', rate: '24', firstTimecode: '01:00:00:00', lengthSeconds: 60 }
   // A name in letters beyond the basic plane: cut in the middle of one, it can't be sent in a header.
-  known['reel'] = [
-    (await post('/api/reels', { ...facts, showName: 'Fuzz' })).id,
-    (await post('/api/reels', { ...facts, showName: '\u{1F40E}'.repeat(90), name: '\u{20BB7}'.repeat(90) }))
-      .id,
-  ]
+  const rare = { showName: '\u{1F40E}'.repeat(90), name: '\u{20BB7}'.repeat(90) }
+  known['reel'] = [await server.makeReel(), await server.makeReel(rare)]
   const shelf = await post('/api/shelves', { path: server.root })
   known['shelf'] = [shelf.id]
   const [{ jobId = '' } = {}] = (await server.app.inject('/api/shelves')).json<{ jobId: string }[]>()

@@ -18,16 +18,11 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const makeReel = async (): Promise<string> => {
-  const facts = { showId: null, showName: 'S', name: 'R', rate: '24', firstTimecode: '01:00:00:00' }
-  const payload = { ...facts, lengthSeconds: 60 }
-  return (await server.app.inject({ method: 'POST', url: '/api/reels', payload })).json<{ id: string }>().id
-}
 const open = async (id: string, me = 'Ines'): Promise<ReelState> =>
   JSON.parse(await reelAnswer(server.services.db, id, me)) as ReelState
 
 it('whoever opens a reel while it is worked on gets records and number that belong together', async () => {
-  const id = await makeReel()
+  const id = await server.makeReel()
   let doc: ReelDocument = documentOf((await open(id)).records)
   const at = new Map([[1, recordsOf(doc)]])
   const opened: Promise<ReelState>[] = []
@@ -58,7 +53,7 @@ it('whoever opens a reel while it is worked on gets records and number that belo
 })
 
 it('is the same answer for all but for their name, and forgets the reels that nobody opens', async () => {
-  const ids = await Promise.all(Array.from({ length: 9 }, makeReel))
+  const ids = await Promise.all(Array.from({ length: 9 }, () => server.makeReel()))
   for (const id of [...ids, ...ids]) expect((await open(id)).records[0]).toMatchObject({ id })
   const [first = ''] = ids
   const [one, two] = await Promise.all([open(first, 'O’Hara "Jo"'), open(first, 'Idris')])

@@ -40,17 +40,6 @@ let seed = 20_261_126
 const roll = (most: number): number => (seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) % most
 const oneOf = <T>(list: readonly T[]): T => list[roll(list.length)] as T
 
-const made = async (name: string): Promise<string> => {
-  const facts = {
-    showId: null,
-    showName: 'Rules',
-    rate: '24',
-    firstTimecode: '01:00:00:00',
-    lengthSeconds: 60,
-  }
-  const answer = await server.app.inject({ method: 'POST', url: '/api/reels', payload: { ...facts, name } })
-  return answer.json<{ id: string }>().id
-}
 const post = (reel: string, payload: object) =>
   server.app.inject({ method: 'POST', url: `/api/reels/${reel}/changes`, payload })
 
@@ -99,8 +88,8 @@ function broken(doc: ReelDocument, change: Change): unknown {
 }
 
 it(`${SENT} changes, valid and broken, leave rows that are the folded log, and a log that keeps every rule`, async () => {
-  const reel = await made('Broken')
-  const other = await made('Other')
+  const reel = await server.makeReel({ name: 'Broken' })
+  const other = await server.makeReel({ name: 'Other' })
   let doc = documentOf((await server.app.inject(`/api/reels/${reel}`)).json<ReelState>().records)
   let seq = 1
   const known: string[] = []
@@ -142,7 +131,7 @@ it(`${SENT} changes, valid and broken, leave rows that are the folded log, and a
 }, 300_000)
 
 it('a change that another reel has in its log is refused, not taken for written', async () => {
-  const [one, two] = [await made('One'), await made('Two')]
+  const [one, two] = [await server.makeReel({ name: 'One' }), await server.makeReel({ name: 'Two' })]
   const spotted = spotCue(
     documentOf((await server.app.inject(`/api/reels/${one}`)).json<ReelState>().records),
     {
@@ -165,7 +154,7 @@ it('a change that another reel has in its log is refused, not taken for written'
 })
 
 it('a row that was changed behind the log is named by the check, and nothing is mended silently', async () => {
-  const reel = await made('Tampered')
+  const reel = await server.makeReel({ name: 'Tampered' })
   const { db } = server.services
   expect(await verifyReel(db, reel)).toEqual([])
   await db.query(`UPDATE record SET data = jsonb_set(data, '{name}', '"Otherwise"') WHERE reel_id = $1`, [

@@ -10,9 +10,7 @@ let server: TestServer
 let reel = ''
 beforeAll(async () => {
   server = await startTestServer()
-  const facts = { showId: null, showName: 'S', name: 'R', rate: '24', firstTimecode: '01:00:00:00' }
-  const payload = { ...facts, lengthSeconds: 60 }
-  reel = (await server.app.inject({ method: 'POST', url: '/api/reels', payload })).json<{ id: string }>().id
+  reel = await server.makeReel()
 })
 afterAll(() => server.close())
 

@@ -3,6 +3,7 @@ import { randomBytes } from 'node:crypto'
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import type { NewReel } from '@yodel/core'
 import type { FastifyInstance } from 'fastify'
 import pg from 'pg'
 import { buildApp } from '../buildApp.js'
@@ -17,6 +18,8 @@ export interface TestServer {
   /** A folder inside an allowed root. */
   readonly root: string
   readonly dataDir: string
+  /** Makes an empty reel in a show of its own: 24 fps from 01:00:00:00, one minute. @returns its id */
+  makeReel(fields?: Partial<NewReel>): Promise<string>
   /** Waits until a job has ended and returns how. */
   settled(jobId: string): Promise<{ state: string; message: string; result: Record<string, unknown> | null }>
   close(): Promise<void>
@@ -63,6 +66,12 @@ export async function startTestServer(): Promise<TestServer> {
     services,
     root,
     dataDir,
+    async makeReel(fields = {}) {
+      const facts = { showId: null, showName: 'Show', name: 'Reel 1', rate: '24', lengthSeconds: 60 } as const
+      const payload = { ...facts, firstTimecode: '01:00:00:00', ...fields }
+      const answer = await app.inject({ method: 'POST', url: '/api/reels', payload })
+      return answer.json<{ id: string }>().id
+    },
     async settled(jobId) {
       for (;;) {
         const job = await services.jobs.find(jobId)

@@ -67,15 +67,7 @@ beforeAll(async () => {
   await post('/api/shelves', { path: server.root })
   const [{ jobId = '' } = {}] = await get<{ jobId: string }[]>('/api/shelves')
   await server.settled(jobId)
-  const made = {
-    showId: null,
-    showName: 'S',
-    name: 'R',
-    rate: '24',
-    firstTimecode: '01:00:00:00',
-    lengthSeconds: 60,
-  }
-  reel = (await post<{ id: string }>('/api/reels', made)).id
+  reel = await server.makeReel()
   const sound = (await get<{ sounds: Sound[] }>('/api/sounds')).sounds[0] as Sound
   const where = { id: 'a', newTrackId: 't', category: 'FX', cueId: null, frame: 240 } as const
   const recording = { id: sound.id, name: 'Tone', recorded: sound.length, sync: 0 }

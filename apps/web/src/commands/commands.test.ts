@@ -95,14 +95,14 @@ describe('moving in time', () => {
     stage.commands.move.nextCue()
     expect([stage.transport.frame, stage.selected()]).toEqual([100, ['q']])
     stage.commands.move.nextCue()
-    expect(stage.selected()).toEqual(['r'])
+    expect(stage.selected()).toEqual(['q2'])
     stage.commands.move.nextCue()
-    expect(stage.selected()).toEqual(['r'])
+    expect(stage.selected()).toEqual(['q2'])
     stage.commands.move.previousCue()
     expect(stage.selected()).toEqual(['q'])
     stage.transport.goToFrame(420)
     stage.commands.move.previousCue()
-    expect(stage.selected()).toEqual(['r'])
+    expect(stage.selected()).toEqual(['q2'])
   })
 
   it('goes to onsets and cuts, and says when there are no more', () => {

@@ -115,9 +115,9 @@ describe('placed sounds', () => {
   })
 
   it('and cues are deleted together, whatever is selected', () => {
-    select('c', 'r')
+    select('c', 'q2')
     stage.commands.shape.remove()
-    expect([stage.doc().clip.has('c'), stage.doc().cue.has('r'), stage.selected()]).toEqual([
+    expect([stage.doc().clip.has('c'), stage.doc().cue.has('q2'), stage.selected()]).toEqual([
       false,
       false,
       [],

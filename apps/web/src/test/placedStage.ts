@@ -12,7 +12,7 @@ export const reel = (() => {
   doc = placed(doc, 'b', 124, { trackId: 't-a' })
   doc = placed(doc, 'c', 110)
   doc = after(doc, spotCue(doc, { id: 'q', category: 'FX', in: 100, out: 150, words: 'door' }))
-  return after(doc, spotCue(doc, { id: 'r', category: 'BG', in: 400, out: 450 }))
+  return after(doc, spotCue(doc, { id: 'q2', category: 'BG', in: 400, out: 450 }))
 })()
 
 /** The stage as it stands. */
