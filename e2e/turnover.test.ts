@@ -13,8 +13,7 @@ it('a forgotten solo is said before the mix is bounced, and ended from there', a
   await page.getByRole('button', { name: `Solo ${name}` }).click()
   await editor.saved()
   await page.click('nav >> text=Turnover')
-  const fact = page.getByText('are not heard in the mix')
-  await expect.poll(() => fact.count()).toBe(1)
+  await expect.poll(() => page.locator('[data-check="silence"]').textContent()).toContain(`${name} is soloed`)
 
   await page.click('text=Bounce the mix')
   const asked = page.getByRole('alertdialog')
@@ -42,7 +41,7 @@ it('a finding leads to its place, goes when it is mended, and stays away when it
   await group.locator('[data-finding] button').first().click()
 
   // On the Sheet: gate and selection stand at it, and its neighbours are marked.
-  await expect.poll(() => strip.textContent()).toMatch(/has nothing placed/)
+  await expect.poll(() => strip.textContent()).toMatch(/nothing is placed/)
   const [, code = ''] = /(\w+ \d{3}) /.exec((await strip.textContent()) ?? '') ?? []
   await expect.poll(() => page.getByLabel('Picture and selection').textContent()).toContain(code)
   expect(await page.locator('[data-finding-mark]').count()).toBeGreaterThan(0)
@@ -61,14 +60,14 @@ it('a finding leads to its place, goes when it is mended, and stays away when it
   await editor.press('Alt+PageDown')
   await expect.poll(() => strip.textContent()).toMatch(/of \d+/)
   const before = await editor.document()
-  while (!/has nothing placed/.test((await strip.textContent()) ?? '')) await editor.press('Alt+PageDown')
+  while (!/nothing is placed/.test((await strip.textContent()) ?? '')) await editor.press('Alt+PageDown')
   await editor.choosesFirst('ground frame lever')
   await editor.press('t')
   await expect.poll(() => page.locator('[data-try="true"]').count()).toBe(1)
   await editor.press('Enter', 'Escape')
   const kept = Editor.newClip(before, await editor.document())
   expect(kept.cueId).not.toBeNull()
-  await expect.poll(() => strip.textContent()).toContain('That is mended.')
+  await expect.poll(() => strip.textContent()).toContain('That one is done.')
 
   await page.click('nav >> text=Turnover')
   await expect.poll(() => group.locator('b').first().textContent()).toBe(String(empty - 2))

@@ -6,7 +6,9 @@ import type { CommandContext } from './context.js'
 /** Working findings off on the Sheet, one after the other. */
 export function findingCommands({ transport, doc, select, dispatch, state, refuse }: CommandContext) {
   const show = (finding: Finding): void => {
-    dispatch(viewActions.workOff(findingKey(finding)))
+    const key = findingKey(finding)
+    const at = openFindings(state()).findIndex((one) => findingKey(one) === key)
+    dispatch(viewActions.workOff({ key, at }))
     const { cue, clip, track, note } = doc()
     const ids = finding.about.map((id) => note.get(id)?.cueId ?? id)
     select(ids.filter((id) => cue.has(id) || clip.has(id) || track.has(id)))
@@ -18,9 +20,17 @@ export function findingCommands({ transport, doc, select, dispatch, state, refus
     /** Goes to the finding after the one that is worked off, or before it; from the last to the first. */
     next: (direction: 1 | -1) => {
       const open = openFindings(state())
-      const at = open.findIndex((finding) => findingKey(finding) === state().view.workedOff)
-      // One that is mended is gone from the list: what stood behind it has its place now, so the next one is the first again.
-      const next = open.at(at < 0 ? (direction > 0 ? 0 : -1) : (at + direction) % open.length)
+      const worked = state().view.workedOff
+      const at = open.findIndex((finding) => findingKey(finding) === worked?.key)
+      // One that is done is gone from the list, and what stood behind it has its place.
+      const to = !worked
+        ? direction > 0
+          ? 0
+          : -1
+        : at >= 0
+          ? at + direction
+          : worked.at - (direction > 0 ? 0 : 1)
+      const next = open.at(to % open.length)
       if (next) show(next)
       else refuse('There is nothing to work off; open Turnover to look the reel through.')
     },

@@ -52,8 +52,8 @@ export interface ViewState {
     readonly heard: boolean
     readonly db: number
   } | null
-  /** The finding that is being worked off on the Sheet; null while none is. */
-  readonly workedOff: string | null
+  /** The finding that is being worked off on the Sheet, and which of the open ones it was; null while none is. */
+  readonly workedOff: { readonly key: string; readonly at: number } | null
   /** A record as it is being pulled: heard, and not in the document yet. */
   readonly pulled: ReelRecord | null
 }
@@ -118,7 +118,10 @@ const slice = createSlice({
     }),
     toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
     compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
-    workOff: (state, { payload }: PayloadAction<string | null>) => ({ ...state, workedOff: payload }),
+    workOff: (state, { payload }: PayloadAction<ViewState['workedOff']>) => ({
+      ...state,
+      workedOff: payload,
+    }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),

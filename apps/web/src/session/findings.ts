@@ -1,6 +1,7 @@
 import {
   aboutKey,
   acceptancesOf,
+  checksMade,
   findingsOf,
   type Acceptance,
   type Finding,
@@ -18,6 +19,8 @@ export interface Findings {
   readonly accepted: ReadonlyMap<Finding, Acceptance>
   /** What is still to be worked off, the worst first. */
   readonly open: readonly Finding[]
+  /** Checks that were not made, since nothing was asked or known for them. */
+  readonly left: readonly string[]
 }
 
 /** Milliseconds between two looks at what only the server knows: a disk that is connected again is seen soon. */
@@ -30,7 +33,8 @@ export function findingsFor(doc: ReelDocument, facts: TurnoverFacts): Findings {
   if (before?.facts === facts) return before.findings
   const all = findingsOf(doc, facts)
   const accepted = acceptancesOf(doc, all)
-  const findings = { all, accepted, open: all.filter((finding) => !accepted.has(finding)) }
+  const open = all.filter((finding) => !accepted.has(finding))
+  const findings = { all, accepted, open, left: checksMade(facts).left }
   known.set(doc, { facts, findings })
   return findings
 }

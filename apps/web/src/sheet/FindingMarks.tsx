@@ -6,7 +6,7 @@ import { LANES, topOf, type Stretch } from './geometry.js'
 /** Where findings stand, beside the timecode, while they are worked off; the one that is looked at is filled. */
 export const FindingMarks = memo(function FindingMarks({ stretch }: { stretch: Stretch }) {
   const worked = useAppSelector((state) => state.view.workedOff)
-  return worked === null ? null : <Marks stretch={stretch} worked={worked} />
+  return worked === null ? null : <Marks stretch={stretch} worked={worked.key} />
 })
 
 function Marks({ stretch, worked }: { stretch: Stretch; worked: string }) {

@@ -62,12 +62,14 @@ export function SheetPage() {
         </>
       }
     >
-      {showOverview && <Overview />}
       <div className="flex min-w-0 flex-1 flex-col">
         <WorkOff />
-        <Sheet />
+        <div className="flex min-h-0 flex-1">
+          {showOverview && <Overview />}
+          <Sheet />
+          {showBalance ? <Balance /> : showSounds && <SoundsPane />}
+        </div>
       </div>
-      {showBalance ? <Balance /> : showSounds && <SoundsPane />}
       <KeyHelp />
       <Palette />
       <History />

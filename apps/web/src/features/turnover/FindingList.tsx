@@ -1,5 +1,6 @@
 import {
   CHECKS,
+  checkTitle,
   deleteRecords,
   formatTimecode,
   FRAME_RATES,
@@ -37,7 +38,7 @@ export function FindingList() {
   }))
   const worst = ({ found }: { found: readonly Finding[] }): number =>
     ['stops', 'mind', 'tells'].indexOf(found[0]?.weight ?? 'tells')
-  const clean = groups.filter(({ found }) => found.length === 0)
+  const clean = groups.filter(({ check, found }) => found.length === 0 && !findings.left.includes(check))
   return (
     <>
       <Summary findings={findings} />
@@ -53,6 +54,11 @@ export function FindingList() {
       <p className="mt-3 text-[12px] text-ink-2">
         <span className="text-(--fol)">✓</span> Nothing found: {clean.map(({ title }) => title).join(' · ')}
       </p>
+      {findings.left.length > 0 && (
+        <p className="mt-1 text-[12px] text-ink-2">
+          Not looked for, since nothing is asked: {findings.left.map(checkTitle).join(' · ')}
+        </p>
+      )}
     </>
   )
 }
@@ -80,7 +86,7 @@ function Group({ check, title, found }: { check: string; title: string; found: r
     <li className="border-b border-line py-1.5" data-check={check}>
       <button
         type="button"
-        className="flex min-h-7 w-full items-baseline gap-3 rounded-[3px] text-left hover:bg-paper-2"
+        className="flex min-h-7 w-full items-center gap-3 rounded-[3px] text-left hover:bg-paper-2"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
@@ -134,7 +140,7 @@ function GoThere({ finding }: { finding: Finding }) {
   return (
     <button
       type="button"
-      className="flex min-h-7 min-w-0 flex-1 items-baseline gap-3 rounded-[3px] text-left hover:bg-paper-2"
+      className="flex min-h-7 min-w-0 flex-1 items-center gap-3 rounded-[3px] text-left hover:bg-paper-2"
       onClick={go}
       title="Show on the Sheet"
     >

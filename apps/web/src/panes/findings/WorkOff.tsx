@@ -12,7 +12,7 @@ import { AcceptField } from './AcceptField.js'
 /** The finding that is being worked off, above the Sheet, with the way to the next one and back to the turnover. */
 export function WorkOff() {
   const worked = useAppSelector((state) => state.view.workedOff)
-  return worked === null ? null : <Strip worked={worked} />
+  return worked === null ? null : <Strip worked={worked.key} />
 }
 
 function Strip({ worked }: { worked: string }) {
@@ -37,13 +37,13 @@ function Strip({ worked }: { worked: string }) {
       </Link>
       {finding ? (
         <>
-          <span className="font-mono text-ink-2">
+          <span className="font-mono whitespace-nowrap text-ink-2">
             {at + 1} of {open.length}
           </span>
           <span className="font-mono">{time}</span>
           <span className="min-w-0 flex-1 truncate" title={`${checkTitle(finding.check)}: ${finding.text}`}>
-            <b className={finding.weight === 'stops' ? 'text-gate' : ''}>{checkTitle(finding.check)}</b>{' '}
-            {finding.text}
+            <b className={finding.weight === 'stops' ? 'text-gate' : ''}>{finding.text}</b>{' '}
+            <span className="text-ink-2">{checkTitle(finding.check)}</span>
           </span>
           {accepting === worked ? (
             <AcceptField finding={finding} onDone={() => setAccepting(null)} />
@@ -53,7 +53,7 @@ function Strip({ worked }: { worked: string }) {
         </>
       ) : (
         <span className="min-w-0 flex-1">
-          {open.length === 0 ? 'Nothing is left to work off.' : 'That is mended.'}
+          {open.length === 0 ? 'Nothing is left to work off.' : 'That one is done.'}
           {open.length > 0 && <span className="text-ink-2"> {open.length} more</span>}
         </span>
       )}

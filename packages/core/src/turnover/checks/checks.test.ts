@@ -16,7 +16,7 @@ import { testReel } from '../../test/testReel.js'
 import { samples } from '../../time/units.js'
 import { acceptancesOf } from './accepted.js'
 import { acceptFinding } from './acceptFinding.js'
-import { CHECKS, findingsOf } from './findAll.js'
+import { CHECKS, checksMade, findingsOf } from './findAll.js'
 import type { Finding } from './finding.js'
 
 const lever: SoundState = {
@@ -138,7 +138,7 @@ const FAULTS: readonly Fault[] = [
   },
   {
     ...{ check: 'empty', what: 'an empty cue', doc: after(fine, deleteRecords(fine, { ids: ['a'] })) },
-    found: asFound('mind', /FX 001 Lever thrown has nothing placed/, [400, 412]),
+    found: asFound('mind', /FX 001 Lever thrown: nothing is placed/, [400, 412]),
   },
   {
     ...{
@@ -271,6 +271,14 @@ describe('a fault', () => {
       expect(ofCheck(fine, check)).toEqual([])
     },
   )
+
+  it('is not said to be absent where it was not looked for', () => {
+    expect(checksMade(whole).left).toEqual(['peaks', 'loudness', 'handles'])
+    const mix = { seq: 1, loudness: -27, truePeak: -3, overs: [] }
+    const recipe = { twoPop: false, truePeak: -2, loudness: { target: -27, tolerance: 1 }, handles: 1 }
+    expect(checksMade({ ...whole, mix, recipe }).left).toEqual([])
+    expect(checksMade({ ...whole, recipe }).left).toEqual(['peaks', 'loudness'])
+  })
 
   it('is looked for by every check', () => {
     expect(new Set(FAULTS.map(({ check }) => check))).toEqual(new Set(CHECKS.map(([id]) => id)))

@@ -16,16 +16,16 @@ const named = (cue: Cue): string => `${cueCode(cue)}${cue.words ? ` ${cue.words}
 export const findEmptyCues: Check = (doc) =>
   wanted(doc)
     .filter((cue) => coverageOf(doc, cue) === 'nothing')
-    .map((cue) => aboutCue(cue, `${named(cue)} has nothing placed`))
+    .map((cue) => aboutCue(cue, `${named(cue)}: nothing is placed`))
 
 /** Cues of which only a part is covered. */
 export const findPartCues: Check = (doc) =>
   wanted(doc)
     .filter((cue) => coverageOf(doc, cue) === 'partly')
-    .map((cue) => aboutCue(cue, `${named(cue)} is covered only in part`))
+    .map((cue) => aboutCue(cue, `${named(cue)}: covered only in part`))
 
 /** Cues that are still open or in work. */
 export const findUnreadyCues: Check = (doc) =>
   wanted(doc)
     .filter((cue) => cue.state === 'open' || cue.state === 'work')
-    .map((cue) => aboutCue(cue, `${named(cue)} is still ${cue.state === 'open' ? 'open' : 'in work'}`))
+    .map((cue) => aboutCue(cue, `${named(cue)}: still ${cue.state === 'open' ? 'open' : 'in work'}`))
