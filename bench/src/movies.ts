@@ -1,6 +1,14 @@
 import { execFileSync } from 'node:child_process'
 import path from 'node:path'
-import { FRAME_RATES, type FrameRateId, type Picture } from '@yodel/core'
+import {
+  addCut,
+  documentOf,
+  expectOk,
+  FRAME_RATES,
+  type FrameRateId,
+  type Picture,
+  type ReelState,
+} from '@yodel/core'
 import type { Page } from 'playwright-core'
 import type { RealServer } from '../../e2e/support/server.js'
 
@@ -70,14 +78,15 @@ export async function openReelWith(
   rate: FrameRateId,
   movie: string,
 ): Promise<Picture> {
-  const post = async (url: string, body: object): Promise<Record<string, never>> =>
-    (
-      await fetch(server.url + url, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body),
-      })
-    ).json() as Promise<Record<string, never>>
+  const post = async (url: string, body: object): Promise<Record<string, never>> => {
+    const answer = await fetch(server.url + url, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+    if (!answer.ok) throw new Error(`${url}: ${answer.status} ${await answer.text()}`)
+    return (await answer.json()) as Record<string, never>
+  }
   const { id } = (await post('/api/reels', {
     showId: null,
     showName: 'Bench',
@@ -93,16 +102,9 @@ export async function openReelWith(
     if (now.state === 'failed') throw new Error(now.message)
     state = now.state
   }
-  const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as {
-    records: { kind: string }[]
-  }
-  const from = records[0] as object
-  const change = {
-    label: 'Picture',
-    added: [],
-    removed: [],
-    updated: [[from, { ...from, pictureId: picture.id, length: picture.frames }]],
-  }
+  const { records } = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
+  const cut = { id: 'cut', pictureId: picture.id, name: picture.name, length: picture.frames }
+  const change = expectOk(addCut(documentOf(records), cut))
   await post(`/api/reels/${id}/changes`, {
     changeId: crypto.randomUUID(),
     base: 1,
