@@ -25,12 +25,16 @@ export interface Pcm {
   readonly length: number
 }
 
+/** As many single sample frames are kept: both ends of ten thousand sounds. */
+const FRAMES_KEPT = 20_000
+
 /**
  * Keeps decoded sound and peaks in the data folder. Each is made on first need, once however many ask,
  * and appears under its name only when it is whole.
  */
 export class MediaStore {
   private readonly making = new Map<string, Promise<unknown>>()
+  private readonly frames = new Map<string, Float32Array>()
 
   constructor(private readonly settings: Pick<Settings, 'dataDir' | 'ffmpeg'>) {}
 
@@ -66,15 +70,21 @@ export class MediaStore {
     }
   }
 
-  /** One sample frame of a recording that is decoded already; null where it is not, or beyond its end. */
+  /** One sample frame of a recording that is decoded already; null where it is not, or beyond its end. Asked again, no file is opened. */
   async frameAt(source: MediaSource, at: number): Promise<Float32Array | null> {
     if (at < 0) return null
+    const place = `${source.key}:${at}`
+    const known = this.frames.get(place)
+    if (known) return known
     const handle = await open(path.join(await this.folder('pcm'), `${source.key}.f32`), 'r').catch(() => null)
     if (!handle) return null
     try {
       const frame = new Float32Array(source.channels)
       const { bytesRead } = await handle.read(frame, 0, frame.byteLength, at * frame.byteLength)
-      return bytesRead === frame.byteLength ? frame : null
+      if (bytesRead !== frame.byteLength) return null
+      if (this.frames.size >= FRAMES_KEPT) this.frames.clear()
+      this.frames.set(place, frame)
+      return frame
     } finally {
       await handle.close()
     }
