@@ -42,7 +42,7 @@ it('a finding leads to its place, goes when it is mended, and stays away when it
 
   // On the Sheet: gate and selection stand at it, and its neighbours are marked.
   await expect.poll(() => strip.textContent()).toMatch(/nothing is placed/)
-  const [, code = ''] = /(\w+ \d{3}) /.exec((await strip.textContent()) ?? '') ?? []
+  const [, code = ''] = /([A-Z]+ \d{3}) /.exec((await strip.textContent()) ?? '') ?? []
   await expect.poll(() => page.getByLabel('Picture and selection').textContent()).toContain(code)
   expect(await page.locator('[data-finding-mark]').count()).toBeGreaterThan(0)
   const all = await left()
