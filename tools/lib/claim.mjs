@@ -60,8 +60,13 @@ export function claimFolder(dataDir) {
     left,
     note(facts) {
       mine = { ...mine, ...facts }
-      write(fresh)
-      renameSync(fresh, file)
+      try {
+        write(fresh)
+        renameSync(fresh, file)
+      } catch (error) {
+        // Only a remark for the next start: a disk that is full must not end what is running.
+        console.error(`${file} could not be written: ${error instanceof Error ? error.message : error}`)
+      }
     },
     release: () => rmSync(file, { force: true }),
   }

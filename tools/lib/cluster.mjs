@@ -113,7 +113,7 @@ function notedPid(data) {
  */
 async function settle(data) {
   const pid = notedPid(data)
-  const own = pid !== null && stampOf(pid) !== null && worksIn(pid, data) !== false
+  const own = pid !== null && stampOf(pid) !== null && worksIn(pid, data)
   if (own) stopOwn(data)
   const until = Date.now() + 30_000
   // Parts that have outlived a killed main process see so and end by themselves.
@@ -125,7 +125,7 @@ async function settle(data) {
     await wait(50)
   }
   const stale = notedPid(data)
-  if (stale === null || stampOf(stale) === null || worksIn(stale, data) !== false) return
+  if (stale === null || stampOf(stale) === null || worksIn(stale, data)) return
   const file = path.join(data, 'postmaster.pid')
   writeFileSync(file, readFileSync(file, 'utf8').replace(/^\d+/, String(NO_PID)))
 }

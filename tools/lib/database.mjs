@@ -26,10 +26,12 @@ export async function runOnDatabase(program, args, { alone = false } = {}) {
     const running = !alone && isAlive(readRunning(dataDir)?.starter)
     const claim = running ? null : claimFolder(dataDir)
     const cluster = running || given ? null : await startCluster(dataDir)
+    const url = given || cluster?.url || runningUrl(dataDir)
+    if (!url) throw new Error(`Yodel is just starting on ${dataDir}; try again when it has said its address.`)
     const env = {
       ...process.env,
       YODEL_DATA_DIR: dataDir,
-      YODEL_DATABASE_URL: given || cluster?.url || runningUrl(dataDir) || '',
+      YODEL_DATABASE_URL: url,
       YODEL_PG_BIN: postgresBin() ?? '',
     }
     const ran = spawnSync(

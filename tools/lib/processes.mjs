@@ -33,10 +33,11 @@ export const being = (pid = process.pid) => ({ pid, stamp: stampOf(pid) ?? '' })
 /** Says whether a process still lives, and not another one under its number. @param {Being | null | undefined} who */
 export const isAlive = (who) => Boolean(who && who.stamp !== '' && stampOf(who.pid) === who.stamp)
 
-/** Says whether a process works in a folder, as every process of PostgreSQL does in its data; null where this system does not tell. @param {number} pid @param {string} folder */
+/** Says whether a process works in a folder, as every process of PostgreSQL does in its data; elsewhere than on Linux, whether it was started on it. @param {number} pid @param {string} folder */
 export function worksIn(pid, folder) {
-  if (process.platform !== 'linux') return null
   try {
+    if (process.platform !== 'linux')
+      return execFileSync('ps', ['-o', 'command=', '-p', String(pid)], { encoding: 'utf8' }).includes(folder)
     return readlinkSync(`/proc/${pid}/cwd`) === realpathSync(folder)
   } catch {
     return false

@@ -3,13 +3,16 @@ import { buildApp } from './buildApp.js'
 import { openDatabase } from './db/dataSource.js'
 import { seedDemo } from './demo/seedDemo.js'
 import { explainDisk, reasonOf } from './errors.js'
-import { verifyAll } from './reels/verify.js'
+import { runApart } from './processes/apart.js'
 import { closeServices, makeServices } from './services.js'
 import { isLoopback, readSettings } from './settings.js'
 import { wakeShelves } from './sounds/reindex.js'
 
 /** What this program ends with when starting it again would not help; tools/lib/serve.mjs goes by it. */
 const CANT_START = 78
+
+/** Whoever has just started Yodel wants to work first. */
+const VERIFY_AFTER_MS = 10_000
 
 /** Starts Yodel with the settings of the environment and stops it on a signal, or when the process that started it has ended. */
 async function main(): Promise<void> {
@@ -45,9 +48,7 @@ async function main(): Promise<void> {
       'Everybody in this network can open it, and read, change and delete all of it: there is no sign-in yet.',
     )
   process.send?.({ url: address })
-  void verifyAll(db, (line) => console.error(`The rows and the log differ: ${line}`)).catch(
-    (error: unknown) => console.error(`The rows could not be compared with the log: ${reasonOf(error)}`),
-  )
+  setTimeout(() => void sayDifferences(settings.databaseUrl), VERIFY_AFTER_MS).unref()
   let stopping = false
   const stop = async (): Promise<void> => {
     if (stopping) return
@@ -57,6 +58,17 @@ async function main(): Promise<void> {
     process.exit(0)
   }
   for (const signal of ['SIGINT', 'SIGTERM', 'disconnect'] as const) process.on(signal, () => void stop())
+}
+
+/** Says where the rows of a reel are not what its log says; where they are, nothing. */
+async function sayDifferences(databaseUrl: string): Promise<void> {
+  const limits = { seconds: 3600, what: 'Comparing rows and logs' }
+  try {
+    for (const line of await runApart<string[]>('reels/verifyApart', { databaseUrl }, limits))
+      console.error(`The rows and the log differ: ${line}`)
+  } catch (error) {
+    console.error(`The rows could not be compared with the logs: ${reasonOf(error)}`)
+  }
 }
 
 main().catch((raw: unknown) => {

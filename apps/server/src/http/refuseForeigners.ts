@@ -14,7 +14,7 @@ export function refuseForeigners(app: FastifyInstance, settings: Pick<Settings, 
     if (!own.has(nameIn(`http://${host}`)))
       throw new AppError(
         'WRONG_HOST',
-        `This Yodel does not answer under the name ${host || '(none)'}. Open it by one of its own (${[...own].join(', ')}), ` +
+        `This Yodel does not answer under the name ${host || '(none)'}. Open it by the address that it printed at its start, ` +
           'or say at its start by which it may be opened: YODEL_PUBLIC_URL=https://that.name',
       )
     if (request.method === 'GET' || request.method === 'HEAD' || origin === undefined) return

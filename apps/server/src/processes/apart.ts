@@ -1,7 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
-import { AppError } from '../errors.js'
+import { AppError, reasonOf } from '../errors.js'
 import { dieWithUs } from './dieWithUs.js'
+import { Line } from './Line.js'
 
 /** What one piece of work may take, and what it is called in a refusal. */
 export interface Limits {
@@ -16,13 +17,11 @@ const source = import.meta.url.endsWith('.ts')
 const CHILD = fileURLToPath(new URL(`./apartChild${source ? '.ts' : '.js'}`, import.meta.url))
 /** What the heap of a process may grow to. */
 const MEMORY_MB = 768
-/** As many work at once; the others wait. */
-const AT_ONCE = 2
+/** As many work at once; the others wait their turn. */
+const line = new Line(3)
 /** A process that has had nothing to do for so long ends. */
 const IDLE_MS = 5000
 
-let working = 0
-const waiting: (() => void)[] = []
 /** Those that have nothing to do, each with the timer that ends it. */
 const idle = new Map<ChildProcess, NodeJS.Timeout>()
 
@@ -34,14 +33,8 @@ const idle = new Map<ChildProcess, NodeJS.Timeout>()
  * @throws AppError `TOO_MUCH` when it takes more time or memory than it may; what the function throws, as a plain Error
  */
 export async function runApart<Answer>(module: string, order: unknown, limits: Limits): Promise<Answer> {
-  if (working >= AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve))
-  working++
-  try {
-    return (await workWith(takeIdle() ?? startChild(), { module, order }, limits)) as Answer
-  } finally {
-    working--
-    waiting.shift()?.()
-  }
+  const work = () => workWith(takeIdle() ?? startChild(), { module, order }, limits)
+  return (await line.run(null, work)) as Answer
 }
 
 function startChild(): ChildProcess {
@@ -55,6 +48,8 @@ function startChild(): ChildProcess {
   child.unref()
   child.channel?.unref()
   child.once('close', () => forget(child))
+  // Whoever works with it is told by its own listener; without one here an error would end this process.
+  child.on('error', () => forget(child))
   return child
 }
 
@@ -75,17 +70,25 @@ function workWith(child: ChildProcess, work: unknown, { seconds, what }: Limits)
       if (/heap out of memory|allocation failed/i.test(said)) tooMuch('more memory than it may')
       else reject(new Error(`${what} broke off (${signal ?? `code ${code}`}): ${said.slice(-500)}`))
     }
+    // It could not be started, or what it should do did not reach it.
+    const onError = (error: Error): void => {
+      clearTimeout(timer)
+      child.kill('SIGKILL')
+      reject(new Error(`${what} could not be begun: ${reasonOf(error)}`))
+    }
     child.stderr?.on('data', listen)
     child.on('close', onEnd)
+    child.on('error', onError)
     child.once('message', (outcome: Outcome) => {
       clearTimeout(timer)
       child.off('close', onEnd)
+      child.off('error', onError)
       child.stderr?.off('data', listen)
       rest(child)
       if ('error' in outcome) reject(new Error(outcome.error))
       else resolve(outcome.answer)
     })
-    child.send(work as object)
+    child.send(work as object, (error) => error && onError(error))
   })
 }
 

@@ -134,12 +134,7 @@ describe('a reel that several people edit at once', () => {
     async (seed) => {
       let state = seed * 7919
       const roll = (most: number): number => (state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) % most
-      const payload = {
-        ...{ showId: null, showName: 'Show', name: `Reel ${seed}`, rate: '24' },
-        ...{ firstTimecode: '01:00:00:00', lengthSeconds: 600 },
-      }
-      const made = await server.app.inject({ method: 'POST', url: '/api/reels', payload })
-      const { id } = made.json<{ id: string }>()
+      const id = await server.makeReel({ name: `Reel ${seed}`, lengthSeconds: 600 })
       const hands = [new Hand(id, roll), new Hand(id, roll), new Hand(id, roll)]
       for (const hand of hands) await hand.open()
       for (let round = 0; round < 60; round++) await Promise.all(hands.map((hand) => hand.edit()))

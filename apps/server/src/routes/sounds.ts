@@ -10,7 +10,7 @@ import {
 import { z } from 'zod'
 import { answerCue, answerSearch } from '../search/answerSearch.js'
 import { countFacets } from '../search/countFacets.js'
-import { Line } from '../search/Line.js'
+import { Line } from '../processes/Line.js'
 import { scopeOf, scopeQuery } from '../search/scopeOf.js'
 import { hearNow } from '../sounds/hearShelf.js'
 import { gone } from '../http/gone.js'

@@ -5,6 +5,7 @@ export const WORKBOOK_LIMITS = {
   unpackedBytes: 96 * 1024 ** 2,
   rows: 100_000,
   columns: 500,
+  cells: 2_000_000,
   parts: 2000,
 } as const
 

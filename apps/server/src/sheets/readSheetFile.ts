@@ -34,9 +34,17 @@ export default async function readSheetFile(order: SheetOrder): Promise<SheetAns
   try {
     const read = await readFileAs(name, file, size, reel)
     if (!read.ok) throw new AppError('SHEET_UNREADABLE', `${name}: ${read.message.replace(/^Import: /, '')}`)
-    const { rows, columns } = WORKBOOK_LIMITS
-    if (read.value.rows.length > rows || read.value.rows.some((row) => row.length > columns))
-      throw new AppError('SHEET_UNREADABLE', `${name} has more than ${rows} lines or ${columns} columns.`)
+    const { rows, columns, cells } = WORKBOOK_LIMITS
+    const sheet = read.value.rows
+    if (
+      sheet.length > rows ||
+      sheet.some((row) => row.length > columns) ||
+      sheet.reduce((sum, row) => sum + row.length, 0) > cells
+    )
+      throw new AppError(
+        'SHEET_UNREADABLE',
+        `${name} has more than ${rows} lines, ${columns} columns or ${cells} cells. Is it the right file?`,
+      )
     return { name, ...mutable(read.value) }
   } catch (error) {
     if (error instanceof AppError) return { refused: { code: error.code, message: error.message } }

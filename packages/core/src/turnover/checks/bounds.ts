@@ -1,4 +1,5 @@
 import { currentCut, reelOf, rateOf } from '../../reel/document.js'
+import { cueCode } from '../../reel/numbering.js'
 import { FRAME_RATES } from '../../time/rates.js'
 import { framesAtRate } from '../../time/convert.js'
 import { isTwoPop } from './leader.js'
@@ -12,7 +13,7 @@ export const findOutOfBounds: Check = (doc, facts) => {
     .filter((cue) => cue.state !== 'omitted' && cue.out > end)
     .map((cue) => ({
       ...{ weight: 'stops', at: { from: cue.in, to: cue.out }, about: [cue.id] },
-      text: `Cue ${cue.category} ${cue.number} reaches past the end of ${name}`,
+      text: `Cue ${cueCode(cue)} reaches past the end of ${name}`,
     }))
   const clips = [...doc.clip.values()].flatMap((clip): Found[] => {
     const at = spanOfClip(doc, clip)

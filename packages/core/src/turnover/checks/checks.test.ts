@@ -94,7 +94,7 @@ const FAULTS: readonly Fault[] = [
   },
   {
     ...{ check: 'rates', what: 'a shorter picture', facts: { picture: { ...picture, frames: 14_000 } } },
-    found: asFound('stops', /ends at frame 14192 of the reel, the reel at 14400/),
+    found: asFound('stops', /picture ends at 01:09:51:08 and the reel at 01:10:00:00/),
   },
   {
     ...{
@@ -118,7 +118,7 @@ const FAULTS: readonly Fault[] = [
       what: 'a cue past the end',
       doc: after(fine, editCue(fine, { id: 'q', fields: { out: 14_401 } })),
     },
-    found: asFound('stops', /Cue FX 1 reaches past the end/, [400, 14_401]),
+    found: asFound('stops', /Cue FX 001 reaches past the end/, [400, 14_401]),
   },
   {
     ...{

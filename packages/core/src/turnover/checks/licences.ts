@@ -5,7 +5,7 @@ import type { Clip } from '../../reel/records.js'
 const FORBIDS: readonly (readonly [RegExp, string])[] = [
   [/\bnon-?commercial\b|\bby-nc\b|\bnc\b|not for sale|personal use|educational use/i, 'selling'],
   [/\bno-?deriv|\bby-(nc-)?nd\b|\bnd\b|no (changes|modification)/i, 'changing'],
-  [/evaluation only|do not (use|distribute)|all rights reserved/i, 'using'],
+  [/evaluation only|do not (use|distribute)/i, 'using'],
 ]
 
 /** Recordings whose licence nobody knows, or forbids what is being done with them. One finding a recording, at its first use. */

@@ -1,7 +1,6 @@
 import { expect, it } from 'vitest'
 import { Line } from './Line.js'
 
-const never = new AbortController().signal
 /** Work that goes on until it is let go. */
 function work(done: string[], name: string) {
   let end = (): void => undefined
@@ -22,7 +21,7 @@ it('does so much at once, the rest in its order', async () => {
   const done: string[] = []
   const line = new Line(2)
   const [a, b, c, d] = ['a', 'b', 'c', 'd'].map((name) => work(done, name)) as ReturnType<typeof work>[]
-  const all = [a, b, c, d].map((one) => line.run(never, one!.act))
+  const all = [a, b, c, d].map((one) => line.run(null, one!.act))
   await settled()
   expect(done).toEqual(['a begins', 'b begins'])
   b!.end()
@@ -37,10 +36,10 @@ it('drops what nobody waits for, and goes on after what fails', async () => {
   const line = new Line(1)
   const first = work(done, 'first')
   const left = new AbortController()
-  const running = line.run(never, first.act)
+  const running = line.run(null, first.act)
   const dropped = line.run(left.signal, work(done, 'dropped').act)
-  const failing = line.run(never, () => Promise.reject(new Error('broken')))
-  const last = line.run(never, async () => 'last')
+  const failing = line.run(null, () => Promise.reject(new Error('broken')))
+  const last = line.run(null, async () => 'last')
   left.abort()
   first.end()
   await expect(dropped).rejects.toMatchObject({ code: 'NOT_WAITED_FOR' })

@@ -8,15 +8,15 @@ export class Line {
   private busy = 0
   private readonly waiting: (() => void)[] = []
 
-  /** @param atOnce - As much as the database can do without one thing slowing the other. */
+  /** @param atOnce - As much as can be done without one thing slowing the other. */
   constructor(private readonly atOnce: number) {}
 
-  /** Does something when its turn comes. @param gone - Says that nobody waits for it any more. @throws AppError `NOT_WAITED_FOR` */
-  async run<T>(gone: AbortSignal, act: () => Promise<T>): Promise<T> {
+  /** Does something when its turn comes. @param gone - Says that nobody waits for it any more; null where somebody always does. @throws AppError `NOT_WAITED_FOR` */
+  async run<T>(gone: AbortSignal | null, act: () => Promise<T>): Promise<T> {
     if (this.busy >= this.atOnce) await new Promise<void>((resolve) => this.waiting.push(resolve))
     else this.busy++
     try {
-      if (gone.aborted) throw new AppError('NOT_WAITED_FOR', 'Nobody waits for this answer any more.')
+      if (gone?.aborted) throw new AppError('NOT_WAITED_FOR', 'Nobody waits for this answer any more.')
       return await act()
     } finally {
       // The turn is handed on, so that nobody can come between.
