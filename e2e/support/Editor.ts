@@ -71,11 +71,15 @@ export class Editor {
   }
 
   async seesFrame(frame: number): Promise<void> {
-    await this.page.waitForFunction(
+    const seen = this.page.waitForFunction(
       (wanted) =>
         (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === String(wanted),
       frame,
     )
+    await seen.catch(async (error: unknown) => {
+      const where = `frame ${await this.pictureFrame()} at ${await this.timecode()}`
+      throw new Error(`frame ${frame} was not seen, but ${where}`, { cause: error })
+    })
   }
 
   /** Waits while the reel rolls, until the picture has come to a frame, however slow the machine. */

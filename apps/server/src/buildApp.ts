@@ -16,6 +16,7 @@ import { refuseForeigners } from './http/refuseForeigners.js'
 import { knowPerson } from './people/person.js'
 import { folderRoutes } from './routes/folders.js'
 import { jobRoutes } from './routes/jobs.js'
+import { listRoutes } from './routes/lists.js'
 import { kitRoutes } from './routes/kits.js'
 import { mediaRoutes } from './routes/media.js'
 import { milestoneRoutes } from './routes/milestones.js'
@@ -37,7 +38,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
   ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes, folderRoutes],
-  ...[pictureRoutes, mediaRoutes, jobRoutes, turnoverRoutes],
+  ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes],
 ]
 
 /** Builds the HTTP application on its services. It neither listens nor starts jobs. */

@@ -12,8 +12,11 @@ import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import { indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
-import { bounceReel } from './turnover/bounceReel.js'
-import type { BounceOrder, BounceReport } from './turnover/bounceWorker.js'
+import { bounceReel } from './turnover/audio/bounceReel.js'
+import type { MixOrder, MixReport } from './turnover/audio/mixWorker.js'
+import type { FileOrder, FileSums } from './turnover/make/fileWorker.js'
+import { makeTurnover } from './turnover/make/makeTurnover.js'
+import { openPackage } from './turnover/open/openPackage.js'
 
 /** The parts that routes and jobs are given. */
 export interface Services {
@@ -21,8 +24,10 @@ export interface Services {
   readonly db: DataSource
   readonly media: MediaStore
   readonly jobs: JobQueue
-  /** Threads that bounce. */
-  readonly pool: Piscina<BounceOrder, BounceReport>
+  /** Threads that mix. */
+  readonly pool: Piscina<MixOrder, MixReport>
+  /** Threads that copy, cut and sum up files. */
+  readonly files: Piscina<FileOrder, FileSums>
   /** Threads that listen to recordings. */
   readonly ears: Piscina<HearOrder, Hearing>
   /** Notices what happens in the folders of shelves. */
@@ -34,7 +39,7 @@ export interface Services {
 export async function closeServices({ db, jobs, watcher, ...parts }: Services): Promise<void> {
   watcher.stop()
   await jobs.stop()
-  await Promise.all([parts.pool, parts.ears].map((threads) => threads.destroy()))
+  await Promise.all([parts.pool, parts.files, parts.ears].map((threads) => threads.destroy()))
   await db.destroy()
 }
 
@@ -45,7 +50,8 @@ export function makeServices(
   log: Pick<FastifyBaseLogger, 'error' | 'info'>,
 ): Services {
   const media = new MediaStore(settings)
-  const pool = makePool<BounceOrder, BounceReport>('turnover/bounceWorker')
+  const pool = makePool<MixOrder, MixReport>('turnover/audio/mixWorker')
+  const files = makePool<FileOrder, FileSums>('turnover/make/fileWorker')
   const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
@@ -57,7 +63,10 @@ export function makeServices(
         await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: shelfId }))
         return { ...counts }
       },
-      bounce: ({ reelId }, context) => bounceReel({ db, media, pool, clock }, reelId, context),
+      bounce: (payload, context) => bounceReel({ db, media, pool, clock }, payload, context),
+      open: (payload, context) => openPackage({ db, settings, media, ears }, payload, context),
+      turnover: (payload, context) =>
+        makeTurnover({ db, media, pool, files, clock, settings }, payload, context),
     },
     log,
     async ({ kind, payload }, state, message) => {
@@ -71,5 +80,5 @@ export function makeServices(
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, jobs, pool, ears, watcher, clock }
+  return { settings, db, media, jobs, pool, files, ears, watcher, clock }
 }

@@ -20,6 +20,8 @@ const messages = {
   CORE_BAD_CELL: 'that can’t be read',
   CORE_BAD_SHEET: 'the sheet can’t be read',
   CORE_NOT_WAV: 'the data is not a WAV file',
+  CORE_NOT_OTIO: 'this is not an OpenTimelineIO timeline',
+  CORE_NOT_ADL: 'this is not an ADL that can be read',
 } as const
 
 /** Codes of everything that core refuses; never reused. */

@@ -14,7 +14,7 @@ import {
 
 /**
  * Writes everything that can't be made again into one file, while people go on working: the database as it stands at one
- * moment, the movies that were uploaded, and the recordings that lie in the data folder. Recordings and movies elsewhere
+ * moment, the movies that were uploaded, the turnovers, and the recordings that lie in the data folder. Recordings and movies elsewhere
  * stay where they are; proxies, outlines and decoded sound are made again.
  *
  * @param file - It must not be there yet; it appears when it is whole.
@@ -75,12 +75,15 @@ async function dumpDatabase(
     const reels = (await tx.query('SELECT id, seq FROM reel ORDER BY id')) as Manifest['reels']
     const pictures = (await tx.query('SELECT file FROM picture')) as { file: string }[]
     const shelves = (await tx.query('SELECT root FROM shelf')) as { root: string }[]
+    const turnovers = (await tx.query('SELECT id FROM turnover')) as { id: string }[]
     const args = ['--format=custom', `--snapshot=${snapshot}`, `--file=${to}`, `--dbname=${databaseUrl}`]
     await runProgram(postgresProgram('pg_dump'), args)
     const inside = (file: string): boolean => file.startsWith(dataDir + path.sep)
     const names = new Set(pictures.map(({ file }) => file).filter(inside))
     for (const { root } of shelves.filter((shelf) => inside(shelf.root)))
       for (const file of await filesBelow(root)) names.add(file)
+    for (const { id } of turnovers)
+      for (const file of await filesBelow(path.join(dataDir, 'turnovers', id))) names.add(file)
     return { names: [...names].map((file) => path.relative(dataDir, file)).sort(), reels }
   })
 }

@@ -9,6 +9,7 @@ import { SoundsMigration1700000200000 } from './soundsMigration.js'
 import { SpottingMigration1700000100000 } from './spottingMigration.js'
 import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
 import { TracksMigration1700000400000 } from './tracksMigration.js'
+import { TurnoverMigration1700000600000 } from './turnoverMigration.js'
 
 /** As long as a database that is being started, or started again, is waited for. */
 const OPEN_MS = 30_000
@@ -26,6 +27,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       EditsMigration1700000300000,
       TracksMigration1700000400000,
       PlainTextMigration1700000500000,
+      TurnoverMigration1700000600000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

@@ -1,4 +1,4 @@
-import type { Change, LogEntry, ReelRecord, Span } from '@yodel/core'
+import type { Change, KeptFile, KeptFinding, LogEntry, Measured, Recipe, ReelRecord, Span } from '@yodel/core'
 import { EntitySchema } from 'typeorm'
 
 /** A production. */
@@ -143,6 +143,29 @@ export interface JobRow {
   beatAt: Date | null
   createdAt: Date
   attempts: number
+}
+
+/** A turnover as it left; its files lie in a folder that has its id. */
+export interface TurnoverRow {
+  id: string
+  reelId: string
+  number: number
+  seq: number
+  name: string
+  author: string
+  at: Date
+  recipe: Recipe
+  findings: KeptFinding[]
+  measured: Measured | null
+  remarks: string[]
+  files: KeptFile[]
+}
+
+/** A recipe of a show. */
+export interface RecipeRow {
+  id: string
+  showId: string
+  recipe: Recipe
 }
 
 const id = { type: 'varchar', length: 64, primary: true } as const
@@ -316,6 +339,35 @@ export const JobEntity = new EntitySchema<JobRow>({
   },
 })
 
+/** Table of turnovers. */
+export const TurnoverEntity = new EntitySchema<TurnoverRow>({
+  name: 'turnover',
+  columns: {
+    id,
+    reelId: { type: 'varchar', length: 64, name: 'reel_id' },
+    number: { type: 'int' },
+    seq: { type: 'int' },
+    name: text,
+    author: text,
+    at: { type: 'timestamptz' },
+    recipe: { type: 'jsonb' },
+    findings: { type: 'jsonb' },
+    measured: { type: 'jsonb', nullable: true },
+    remarks: { type: 'jsonb' },
+    files: { type: 'jsonb' },
+  },
+})
+
+/** Table of recipes. */
+export const RecipeEntity = new EntitySchema<RecipeRow>({
+  name: 'recipe',
+  columns: {
+    id,
+    showId: { type: 'varchar', length: 64, name: 'show_id' },
+    recipe: { type: 'jsonb' },
+  },
+})
+
 /** All tables. */
 export const ENTITIES = [
   ShowEntity,
@@ -328,4 +380,6 @@ export const ENTITIES = [
   SoundEntity,
   PictureEntity,
   JobEntity,
+  TurnoverEntity,
+  RecipeEntity,
 ]

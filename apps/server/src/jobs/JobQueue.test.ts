@@ -25,7 +25,9 @@ class Work {
         context.signal.addEventListener('abort', () => reject(new Error('broken off')))
       })
     }
-    return { picture: does('picture'), index: does('index'), bounce: does('bounce') }
+    return Object.fromEntries(
+      Object.keys(JOB_KINDS).map((kind) => [kind, does(kind)]),
+    ) as unknown as JobHandlers
   }
   end(kind: JobKind, error?: Error): void {
     this.ends.get(kind)?.(error)

@@ -5,7 +5,7 @@ import { runApart } from './apart.js'
 
 const limits = { seconds: 60, what: 'Paper' }
 /** A workbook of no cue at all. */
-const paper = () => runApart<Uint8Array>('turnover/writePaper', { kind: 'xlsx', records: [] }, limits)
+const paper = () => runApart<Uint8Array>('turnover/paper/writePaper', { kind: 'xlsx', records: [] }, limits)
 
 it('does work in a process of its own, more at once than there are processes', async () => {
   for (const file of await Promise.all(Array.from({ length: 8 }, paper)))
@@ -16,7 +16,7 @@ it('says what went wrong, and goes on with the next', async () => {
   await expect(runApart('nowhere/nothing', {}, limits)).rejects.toThrow(
     /Cannot find module|ERR_MODULE_NOT_FOUND/,
   )
-  await expect(runApart('turnover/writePaper', { kind: 'pdf', records: [] }, limits)).rejects.toThrow()
+  await expect(runApart('turnover/paper/writePaper', { kind: 'pdf', records: [] }, limits)).rejects.toThrow()
   await expect(paper()).resolves.toBeDefined()
 })
 
@@ -29,9 +29,9 @@ it('ends what takes too long, and what can’t be handed over, without ending th
     options: { date: '', thumbnails: null },
   }
   const soon = { seconds: 0.3, what: 'Paper of many cues' }
-  await expect(runApart('turnover/writePaper', order, soon)).rejects.toMatchObject({
+  await expect(runApart('turnover/paper/writePaper', order, soon)).rejects.toMatchObject({
     ...{ code: 'TOO_MUCH', message: 'Paper of many cues would take longer than 0.3 s; make it smaller.' },
   })
-  await expect(runApart('turnover/writePaper', () => undefined, limits)).rejects.toThrow()
+  await expect(runApart('turnover/paper/writePaper', () => undefined, limits)).rejects.toThrow()
   await expect(paper()).resolves.toBeDefined()
 })

@@ -42,6 +42,32 @@ export async function loadDocument(db: DataSource, id: string): Promise<ReelDocu
   return documentOf(rows.map((row) => row.data))
 }
 
+/** A reel as it stands: its document, the number of the last change, when that was made and by whom. */
+export interface Stand {
+  readonly doc: ReelDocument
+  readonly seq: number
+  readonly changedAt: Date
+  readonly author: string
+}
+
+/** A reel as it stands, document and number of one moment. @throws AppError `REEL_MISSING` */
+export async function loadStand(db: DataSource, id: string): Promise<Stand> {
+  return db.transaction('REPEATABLE READ', async (within) => {
+    const rows = await within.getRepository(RecordEntity).findBy({ reelId: id })
+    const [last] = await within.getRepository(ChangeEntity).find({
+      where: { reelId: id },
+      select: { seq: true, at: true, author: true },
+      order: { seq: 'DESC' },
+      take: 1,
+    })
+    if (rows.length === 0 || !last) throw new AppError('REEL_MISSING', `There is no reel ${id}.`)
+    return {
+      doc: documentOf(rows.map((row) => row.data)),
+      ...{ seq: last.seq, changedAt: last.at, author: last.author },
+    }
+  })
+}
+
 /** One change of the log, for undoing what was done before a reload. */
 export async function loadChange(db: DataSource, reelId: string, seq: number): Promise<Change> {
   const row = await db.getRepository(ChangeEntity).findOneBy({ reelId, seq })

@@ -1,125 +1,180 @@
+import { randomUUID } from 'node:crypto'
 import path from 'node:path'
 import {
-  clipsEdl,
-  cueListCsv,
-  currentCut,
-  documentOf,
+  keptFileSchema,
+  keptRecipeSchema,
+  keptTurnoverSchema,
   nameByRule,
-  recordsOf,
+  plainText,
+  recipeSchema,
   reelOf,
+  SHIPPED_RECIPES,
   turnoverFactsSchema,
-  type ReelDocument,
+  type KeptRecipe,
 } from '@yodel/core'
-import type { FastifyReply } from 'fastify'
 import { z } from 'zod'
-import { runApart } from '../processes/apart.js'
-import { PictureEntity } from '../db/entities.js'
+import { RecipeEntity, ReelEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
-import { PROXY_FILES } from '../pictures/makeProxy.js'
-import { pictureFolder, pictureOf } from '../pictures/pictures.js'
-import { reelAt } from '../reels/milestones.js'
+import { saveUpload, uploadOf } from '../http/upload.js'
 import { loadDocument } from '../reels/reelStore.js'
-import type { Services } from '../services.js'
-import { soundPlaces } from '../sounds/soundRows.js'
+import { bounceFile } from '../turnover/audio/bounceReel.js'
 import { gatherFacts } from '../turnover/gatherFacts.js'
-import { bounceFile } from '../turnover/bounceReel.js'
-import type { PdfPicture } from '../turnover/cuePdf.js'
-import type { PaperOrder } from '../turnover/writePaper.js'
-import { attachment, byId as params, logNumber, type Routes } from './route.js'
+import { sendZip } from '../turnover/kept/sendZip.js'
+import { asKept, listTurnovers, oneTurnover, turnoverFolder } from '../turnover/kept/turnovers.js'
+import { attachment, byId as params, DONE, type Routes } from './route.js'
 
-const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
-const PAPER_LIMITS = { seconds: 120, what: 'Paper of so many cues' }
-const pdfQuery = z.object({
-  thumbnails: z.enum(['0', '1']).default('0'),
-  /** Number of the log up to which the reel is printed; the present one when absent. */
-  at: logNumber.min(1).optional(),
-})
+const job = { 202: z.object({ jobId: z.string() }) }
+const bounceBody = z.object({ recipe: recipeSchema.optional() }).nullish()
+const turnoverBody = z.object({ recipe: recipeSchema, name: plainText(200).min(1) })
+const filePath = params.extend({ '*': z.string() })
 
-/** What is handed over: lists, paper and the mix. */
+/** What is handed over: findings' facts, recipes, the mix, turnovers that were made, and packages that come in. */
 export const turnoverRoutes: Routes = (app, services) => {
-  const { db, media, jobs, clock } = services
-  const today = (): string => clock().toISOString().slice(0, 10)
-  const write = async (order: PaperOrder): Promise<Buffer> => {
-    return Buffer.from(await runApart<Uint8Array>('turnover/writePaper', order, PAPER_LIMITS))
+  const { db, media, jobs } = services
+
+  /** The recipes of a reel's show, those that ship first. */
+  const recipesOf = async (reelId: string): Promise<KeptRecipe[]> => {
+    const { showId } = await db.getRepository(ReelEntity).findOneByOrFail({ id: reelId })
+    const own = await db.getRepository(RecipeEntity).find({ where: { showId } })
+    const kept = own.map(({ id, recipe }) => ({ ...recipe, id, ships: false }))
+    return [...SHIPPED_RECIPES, ...kept.sort((a, b) => (a.name < b.name ? -1 : 1))]
   }
-  /** Sends a list of a reel under a name by the reel's rule. */
-  const send = (reply: FastifyReply, doc: ReelDocument, what: string, ending: string, type: string) =>
-    reply
-      .type(type)
-      .header('content-disposition', attachment(`${nameByRule(reelOf(doc), what, today())}.${ending}`))
-
-  app.get('/api/reels/:id/cues.csv', { schema: { params } }, async (request, reply) => {
-    const doc = await loadDocument(db, request.params.id)
-    return send(reply, doc, 'cues', 'csv', 'text/csv; charset=utf-8').send(cueListCsv(doc))
-  })
-
-  app.get('/api/reels/:id/cues.xlsx', { schema: { params } }, async (request, reply) => {
-    const doc = await loadDocument(db, request.params.id)
-    return send(reply, doc, 'cues', 'xlsx', XLSX).send(await write({ records: recordsOf(doc), kind: 'xlsx' }))
-  })
-
-  app.get(
-    '/api/reels/:id/cues.pdf',
-    { schema: { params, querystring: pdfQuery } },
-    async ({ params: { id }, query: { thumbnails, at } }, reply) => {
-      const doc =
-        at === undefined ? await loadDocument(db, id) : documentOf((await reelAt(db, id, at)).records)
-      const pictureId = currentCut(doc)?.pictureId ?? null
-      const options = {
-        date: today(),
-        thumbnails: thumbnails === '1' ? await pdfPicture(services, pictureId) : null,
-      }
-      const pdf = await write({ records: recordsOf(doc), kind: 'pdf', options })
-      return send(reply, doc, 'cues', 'pdf', 'application/pdf').send(pdf)
-    },
-  )
-
-  app.get('/api/reels/:id/clips.edl', { schema: { params } }, async (request, reply) => {
-    const doc = await loadDocument(db, request.params.id)
-    const ids = [...new Set([...doc.clip.values()].map((clip) => clip.soundId))]
-    const files = new Map((await soundPlaces(db, ids)).map((place) => [place.id, path.basename(place.path)]))
-    const edl = clipsEdl(doc, (id) => files.get(id) ?? id)
-    return send(reply, doc, 'clips', 'edl', 'text/plain; charset=utf-8').send(edl)
-  })
 
   app.get(
     '/api/reels/:id/facts',
-    { schema: { params, response: { 200: turnoverFactsSchema } } },
-    async (request) => gatherFacts({ db, media }, await loadDocument(db, request.params.id)),
+    {
+      schema: {
+        ...{ params, querystring: z.object({ recipe: plainText(64).optional() }) },
+        response: { 200: turnoverFactsSchema },
+      },
+    },
+    async ({ params: { id }, query }) => {
+      const doc = await loadDocument(db, id)
+      const recipe =
+        query.recipe === undefined ? undefined : (await recipesOf(id)).find((one) => one.id === query.recipe)
+      return gatherFacts({ db, media }, doc, recipe ?? null)
+    },
+  )
+
+  app.get(
+    '/api/reels/:id/recipes',
+    { schema: { params, response: { 200: z.array(keptRecipeSchema) } } },
+    async ({ params: { id } }) => {
+      await loadDocument(db, id)
+      return recipesOf(id)
+    },
+  )
+
+  app.post(
+    '/api/reels/:id/recipes',
+    { schema: { params, body: recipeSchema, response: { 201: keptRecipeSchema } } },
+    async ({ params: { id }, body: recipe }, reply) => {
+      await loadDocument(db, id)
+      const { showId } = await db.getRepository(ReelEntity).findOneByOrFail({ id })
+      const row = { id: randomUUID(), showId, recipe }
+      await db.getRepository(RecipeEntity).insert(row as never)
+      return reply.code(201).send({ ...recipe, id: row.id, ships: false })
+    },
+  )
+
+  app.put(
+    '/api/recipes/:id',
+    { schema: { params, body: recipeSchema, response: DONE } },
+    async ({ params: { id }, body: recipe }, reply) => {
+      const { affected } = await db.getRepository(RecipeEntity).update({ id }, { recipe } as never)
+      if (!affected)
+        throw new AppError(
+          'NOT_FOUND',
+          'That recipe is not there (any more), or ships with Yodel; save it as a new one.',
+        )
+      return reply.code(204).send(null)
+    },
+  )
+
+  app.delete(
+    '/api/recipes/:id',
+    { schema: { params, response: DONE } },
+    async ({ params: { id } }, reply) => {
+      await db.getRepository(RecipeEntity).delete({ id })
+      return reply.code(204).send(null)
+    },
   )
 
   app.post(
     '/api/reels/:id/bounce',
-    { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } },
-    async ({ params: { id } }, reply) => {
+    { schema: { params, body: bounceBody, response: job } },
+    async ({ params: { id }, body }, reply) => {
       const { name } = reelOf(await loadDocument(db, id))
-      return reply.code(202).send({ jobId: await jobs.add('bounce', `Bouncing ${name}`, { reelId: id }) })
+      const payload = { reelId: id, recipe: body?.recipe }
+      return reply.code(202).send({ jobId: await jobs.add('bounce', `Bouncing ${name}`, payload) })
     },
   )
 
   app.get('/api/bounces/:id', { schema: { params: z.object({ id: z.uuid() }) } }, async (request, reply) => {
-    const job = await jobs.find(request.params.id)
-    if (job?.kind !== 'bounce' || job.state !== 'done') {
+    const done = await jobs.find(request.params.id)
+    if (done?.kind !== 'bounce' || done.state !== 'done') {
       throw new AppError('NOT_FOUND', 'That mix is not there (any more); bounce the reel again.')
     }
-    const file = await bounceFile(media, job.id)
+    const file = await bounceFile(media, done.id)
     return reply
       .type('audio/wav')
-      .header('content-disposition', attachment(String(job.result?.['name'] ?? 'mix.wav')))
+      .header('content-disposition', attachment(String(done.result?.['name'] ?? 'mix.wav')))
       .sendFile(path.basename(file), path.dirname(file))
   })
-}
 
-/** Where thumbnails for paper come from; null while the picture is not ready. */
-async function pdfPicture(
-  { db, media }: Pick<Services, 'db' | 'media'>,
-  pictureId: string | null,
-): Promise<PdfPicture | null> {
-  const row = pictureId === null ? null : await db.getRepository(PictureEntity).findOneBy({ id: pictureId })
-  if (row?.state !== 'ready') return null
-  const folder = await pictureFolder(media, row.id)
-  return {
-    picture: pictureOf(row),
-    sheets: path.join(folder, `${PROXY_FILES.strip}-`),
-  }
+  app.get(
+    '/api/reels/:id/turnovers',
+    { schema: { params, response: { 200: z.array(keptTurnoverSchema) } } },
+    async ({ params: { id } }) => {
+      await loadDocument(db, id)
+      return listTurnovers(db, id)
+    },
+  )
+
+  app.post(
+    '/api/reels/:id/turnovers',
+    { schema: { params, body: turnoverBody, response: job } },
+    async ({ params: { id }, body: { recipe, name }, person }, reply) => {
+      const reel = reelOf(await loadDocument(db, id))
+      const payload = { reelId: id, recipe, name, by: person }
+      return reply.code(202).send({ jobId: await jobs.add('turnover', `Turnover of ${reel.name}`, payload) })
+    },
+  )
+
+  app.get(
+    '/api/turnovers/:id',
+    { schema: { params, response: { 200: keptTurnoverSchema.extend({ files: z.array(keptFileSchema) }) } } },
+    async ({ params: { id } }) => {
+      const row = await oneTurnover(db, id)
+      return { ...asKept(row), files: row.files }
+    },
+  )
+
+  app.get(
+    '/api/turnovers/:id/files/*',
+    { schema: { params: filePath } },
+    async ({ params: { id, '*': inside } }, reply) => {
+      const { files } = await oneTurnover(db, id)
+      const file = files.find((one) => one.path === inside)
+      if (!file) throw new AppError('NOT_FOUND', `This turnover has no file ${inside}.`)
+      return reply
+        .header('content-disposition', attachment(path.basename(inside)))
+        .sendFile(inside, await turnoverFolder(media, id))
+    },
+  )
+
+  app.get('/api/turnovers/:id/package.zip', { schema: { params } }, async (request, reply) => {
+    const row = await oneTurnover(db, request.params.id)
+    const reel = reelOf(await loadDocument(db, row.reelId))
+    const name = `${nameByRule(reel, `turnover ${row.number}`, row.at.toISOString().slice(0, 10))}.zip`
+    return sendZip(request, reply, row, await turnoverFolder(media, row.id), name)
+  })
+
+  app.post('/api/packages', { schema: { response: job } }, async (request, reply) => {
+    const upload = await uploadOf(request, 'package')
+    const file = path.join(await media.folder('incoming'), `${randomUUID()}.zip`)
+    await saveUpload(upload, file)
+    const payload = { file, name: upload.name, by: request.person }
+    return reply.code(202).send({ jobId: await jobs.add('open', `Opening ${upload.name}`, payload) })
+  })
 }

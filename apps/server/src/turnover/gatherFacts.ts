@@ -1,14 +1,22 @@
 import { stat } from 'node:fs/promises'
 import path from 'node:path'
 import {
+  aimsOf,
   currentCut,
   dbFromGain,
   edgePlaces,
+  frameToSample,
   gainFromDb,
+  measuredSchema,
   NO_AIMS,
   partsOfMedia,
+  rateOf,
+  reelOf,
   type Clip,
   type FrameRateId,
+  type Measured,
+  type MixState,
+  type Recipe,
   type ReelDocument,
   type SoundState,
   type TurnoverFacts,
@@ -32,10 +40,17 @@ interface Used extends SoundPlace {
 /** Silence, in dBFS, where there is no sample to speak of. */
 const SILENT_DB = -200
 
-/** What findings need and the document does not know: whether its recordings are there and what they were, their licences, the picture. */
+/**
+ * What findings need and the document does not know: whether its recordings are there and what they were, their licences,
+ * the picture, what was measured of the mix.
+ *
+ * @param measured - What has just been measured; what was measured last when it is null.
+ */
 export async function gatherFacts(
   { db, media }: { db: DataSource; media: MediaStore },
   doc: ReelDocument,
+  recipe: Recipe | null,
+  measured: Measured | null = null,
 ): Promise<TurnoverFacts> {
   const clips = [...doc.clip.values()]
   const used = (await db.query(
@@ -57,10 +72,32 @@ export async function gatherFacts(
   const picture =
     pictureId === null ? null : await db.getRepository(PictureEntity).findOneBy({ id: pictureId })
   return {
-    ...{ sounds, mix: null, recipe: NO_AIMS },
+    ...{ sounds, recipe: recipe ? aimsOf(recipe) : NO_AIMS },
+    mix: recipe && mixState(measured ?? (await lastMeasured(db, reelOf(doc).id, recipe)), recipe, doc),
     edges,
     picture: picture && { id: picture.id, rate: picture.rate as FrameRateId, frames: picture.frames },
   }
+}
+
+/** What the last mix or turnover of a reel measured with the same treatment. */
+async function lastMeasured(db: DataSource, reelId: string, recipe: Recipe): Promise<Measured | null> {
+  const [row] = (await db.query(
+    `SELECT result->'measured' AS measured FROM job WHERE payload->>'reelId' = $1 AND state = 'done'
+       AND result->'measured'->'treatment' = $2::jsonb AND result->'measured'->>'loudness' IS NOT NULL ORDER BY created_at DESC LIMIT 1`,
+    [reelId, JSON.stringify(recipe.treatment)],
+  )) as { measured: unknown }[]
+  return row ? measuredSchema.parse(row.measured) : null
+}
+
+/** What was measured, as findings want it; over another true peak than the one asked for it was not looked for places. */
+function mixState(measured: Measured | null, recipe: Recipe, doc: ReelDocument): MixState | null {
+  if (!measured) return null
+  const { seq, loudness, truePeak, limit } = measured
+  const over = recipe.truePeak !== null && truePeak !== null && truePeak > recipe.truePeak
+  if (limit === recipe.truePeak || !over)
+    return { seq, loudness, truePeak, overs: limit === recipe.truePeak ? measured.overs : [] }
+  const to = frameToSample(reelOf(doc).length, rateOf(doc))
+  return { seq, loudness, truePeak, overs: [{ from: 0, to, what: 'The mix, somewhere,', peak: truePeak }] }
 }
 
 async function stateOf(used: Used): Promise<SoundState> {

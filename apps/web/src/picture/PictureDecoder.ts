@@ -1,6 +1,8 @@
 const PAGE = 48
 const PAGES_KEPT = 24
 const AHEAD = 4
+/** After so long a frame that could not be had is asked for again. */
+const AGAIN_MS = 700
 
 /**
  * Shows single frames of a picture's proxy on a canvas: frame n is the n-th entry of the index, decoded by itself.
@@ -18,6 +20,7 @@ export class PictureDecoder {
   private readonly asked = new Set<number>()
   private wish: number | null = null
   private closed = false
+  private again: ReturnType<typeof setTimeout> | undefined
 
   constructor(
     private readonly url: string,
@@ -70,6 +73,7 @@ export class PictureDecoder {
   /** Frees everything. */
   close(): void {
     this.closed = true
+    clearTimeout(this.again)
     for (const picture of this.ready.values()) picture.close()
     this.ready.clear()
     if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
@@ -97,8 +101,18 @@ export class PictureDecoder {
       this.decoderNow().decode(new EncodedVideoChunk({ type: 'key', timestamp: frame, data }))
     } catch (error) {
       this.asked.delete(frame)
-      if (!this.closed) this.onError(error instanceof Error ? error.message : String(error))
+      this.fail(error instanceof Error ? error.message : String(error))
     }
+  }
+
+  /** Says what went wrong; the frame that is wished for is asked for again, since a server or a decoder comes back. */
+  private fail(message: string): void {
+    if (this.closed) return
+    this.onError(message)
+    clearTimeout(this.again)
+    this.again = setTimeout(() => {
+      if (this.wish !== null && this.asked.size === 0) this.show(this.wish)
+    }, AGAIN_MS)
   }
 
   private decoderNow(): VideoDecoder {
@@ -107,7 +121,7 @@ export class PictureDecoder {
       output: (picture) => this.take(picture),
       error: (error) => {
         this.asked.clear()
-        if (!this.closed) this.onError(`The picture can’t be decoded: ${error.message}`)
+        this.fail(`The picture can’t be decoded: ${error.message}`)
       },
     })
     this.decoder.configure({ codec: 'avc1.42001e', optimizeForLatency: true })

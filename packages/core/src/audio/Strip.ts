@@ -30,6 +30,13 @@ function fixedGains({ level, pan }: PlanStrip): Fixed {
   ]
 }
 
+/** Where a strip adds what it plays: its first sample at `at`. */
+export interface StripTarget {
+  readonly left: Float32Array
+  readonly right: Float32Array
+  readonly at: number
+}
+
 /** Plays one track: its voices, its treatment, then its level and place, which may ride. */
 export class Strip {
   readonly voices: VoicePlayer
@@ -80,36 +87,38 @@ export class Strip {
     this.chain.reset()
   }
 
-  /** Adds its next `count` samples, at most {@link MIX_BLOCK}. */
-  render(left: Float32Array, right: Float32Array, into: number, count: number): void {
+  /** Adds its next `count` samples, at most {@link MIX_BLOCK}, to each target. @returns whether anything was added */
+  render(targets: readonly StripTarget[], count: number): boolean {
     const { bus, chain, voices } = this
     bus.clear()
     const read = voices.at
     voices.play(bus, count)
     if (this.plan.mono) bus.sum(count)
     chain.process(bus, count, read)
-    if (!bus.hasMono && !bus.hasStereo) return
+    if (!bus.hasMono && !bus.hasStereo) return false
     // What comes out of the treatment went in a while ago; rides are those of its own moment.
     const at = read - chain.latency
     const { levelRide, panRide, level } = this.plan
     if (levelRide) rideLevel(levelRide, at, at + count, this.level)
     if (!panRide && !this.before) {
-      if (levelRide) addRidden(bus, this.level, this.fixed, left, right, into, count)
-      else addFixed(bus, this.fixed, left, right, into, count)
-      return
+      for (const target of targets)
+        if (levelRide) addRidden(bus, this.level, this.fixed, target, count)
+        else addFixed(bus, this.fixed, target, count)
+      return true
     }
     if (levelRide) scale(bus, this.level, count)
     if (bus.hasMono) {
       if (panRide) ridePan(panRide, level, at, at + count, 1, this.moving)
       else this.move(0, count)
-      addMono(bus.mono, this.moving, left, right, into, count)
+      for (const target of targets) addMono(bus.mono, this.moving, target, count)
     }
     if (bus.hasStereo) {
       if (panRide) ridePan(panRide, level, at, at + count, 2, this.moving)
       else this.move(2, count)
-      addStereo(bus, this.moving, left, right, into, count)
+      for (const target of targets) addStereo(bus, this.moving, target, count)
     }
     this.before = null
+    return true
   }
 
   /** Fills the moving gains with the fixed ones from `first` on, on the way from those before where there are such. */
@@ -126,9 +135,7 @@ export class Strip {
 function addFixed(
   { mono, left: l, right: r, hasMono, hasStereo }: Bus,
   fixed: Fixed,
-  left: Float32Array,
-  right: Float32Array,
-  into: number,
+  { left, right, at: into }: StripTarget,
   count: number,
 ): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
@@ -152,9 +159,7 @@ function addRidden(
   { mono, left: l, right: r, hasMono, hasStereo }: Bus,
   level: Float32Array,
   fixed: Fixed,
-  left: Float32Array,
-  right: Float32Array,
-  into: number,
+  { left, right, at: into }: StripTarget,
   count: number,
 ): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
@@ -186,9 +191,7 @@ function scale({ mono, left, right, hasMono, hasStereo }: Bus, level: Float32Arr
 function addMono(
   mono: Float32Array,
   [toLeft, toRight]: MovingGains,
-  left: Float32Array,
-  right: Float32Array,
-  into: number,
+  { left, right, at: into }: StripTarget,
   count: number,
 ): void {
   for (let i = 0; i < count; i++) {
@@ -201,9 +204,7 @@ function addMono(
 function addStereo(
   bus: Bus,
   [ll, lr, rl, rr]: MovingGains,
-  left: Float32Array,
-  right: Float32Array,
-  into: number,
+  { left, right, at: into }: StripTarget,
   count: number,
 ): void {
   for (let i = 0; i < count; i++) {

@@ -4,14 +4,27 @@ import { Chain } from '../treatment/Chain.js'
 import { foldedRoom, type RoomPort } from '../treatment/rooms.js'
 import type { RenderPlan } from './renderPlan.js'
 import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
-import { Strip } from './Strip.js'
+import { Strip, type StripTarget } from './Strip.js'
 
-/** Told what the mix is made of, block by block: `part` is a category for its stem, or the whole. The arrays hold it up to `count` until the next call. */
+/**
+ * Told what the mix is made of, block by block: `part` is a category for its stem, or the whole. The arrays hold it
+ * up to `count` until the next call; their first is sample `at` of the reel. Of what is silent nothing is told.
+ */
 export type MixTap = (
   part: Category | 'whole',
   left: Float32Array,
   right: Float32Array,
   count: number,
+  at: number,
+) => void
+
+/** Told what each track gives to its stem, like {@link MixTap}; `key` is that of its strip. */
+export type StripTap = (
+  key: string,
+  left: Float32Array,
+  right: Float32Array,
+  count: number,
+  at: number,
 ) => void
 
 /** What the mix is made of, in the order in which taps are told of it. */
@@ -20,6 +33,8 @@ export const MIX_PARTS = [...CATEGORIES, 'whole'] as const
 interface Stem {
   readonly bus: Bus
   readonly chain: Chain
+  /** Where its tracks add what they play. */
+  readonly targets: readonly [StripTarget]
 }
 
 /**
@@ -30,12 +45,15 @@ interface Stem {
 export class Mixer {
   /** Told what the mix is made of while it is rendered; not of what is rendered to warm up. */
   tap: MixTap | null = null
+  /** Told what each track gives; costs only where it is set. */
+  stripTap: StripTap | null = null
   private position = 0
   private readonly strips = new Map<string, Strip>()
   private readonly stems: ReadonlyMap<Category, Stem>
   private readonly whole: Stem
   private gain = 1
   private readonly scratch = [new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK)] as const
+  private readonly alone = { left: new Float32Array(MIX_BLOCK), right: new Float32Array(MIX_BLOCK), at: 0 }
   private missed = 0
 
   /** @param rooms - Where reverbs get their rooms from; made on the spot when not given. */
@@ -44,7 +62,10 @@ export class Mixer {
     private readonly port: SoundPort,
     private readonly rooms: RoomPort = foldedRoom,
   ) {
-    const stem = (): Stem => ({ bus: new Bus(), chain: new Chain(rooms) })
+    const stem = (): Stem => {
+      const bus = new Bus()
+      return { bus, chain: new Chain(rooms), targets: [{ left: bus.left, right: bus.right, at: 0 }] }
+    }
     this.stems = new Map(CATEGORIES.map((category) => [category, stem()]))
     this.whole = stem()
     this.adopt(plan)
@@ -84,16 +105,22 @@ export class Mixer {
 
   /** Like {@link Mixer.seek}, but what sounds in treatment goes on: for going round in a loop. */
   jump(position: number): void {
-    let latest = 0
-    for (const strip of this.strips.values()) latest = Math.max(latest, this.pathOf(strip))
-    this.position = position - latest
+    this.position = position - this.latency
     for (const strip of this.strips.values()) strip.voices.seek(this.position + this.pathOf(strip))
     const [left, right] = this.scratch
-    const { tap } = this
-    this.tap = null
+    const { tap, stripTap } = this
+    this.tap = this.stripTap = null
     while (this.position < position)
       this.renderBlock(left, right, 0, Math.min(MIX_BLOCK, position - this.position))
     this.tap = tap
+    this.stripTap = stripTap
+  }
+
+  /** Samples by which what is read first comes out later: who wants every tap from a sample on begins that much earlier. */
+  get latency(): number {
+    let latest = 0
+    for (const strip of this.strips.values()) latest = Math.max(latest, this.pathOf(strip))
+    return latest
   }
 
   /** Sample of the reel that the next call renders first. */
@@ -120,14 +147,15 @@ export class Mixer {
     for (const { bus } of this.stems.values()) bus.clear()
     const { bus: whole, chain } = this.whole
     whole.clear()
-    for (const strip of this.strips.values()) {
+    for (const [key, strip] of this.strips) {
       if (strip.stem === null) {
-        strip.render(left, right, into, count)
+        strip.render([{ left, right, at: into }], count)
         continue
       }
-      const { bus } = this.stems.get(strip.stem) as Stem
+      const { bus, targets } = this.stems.get(strip.stem) as Stem
       bus.wakeStereo(count)
-      strip.render(bus.left, bus.right, 0, count)
+      if (!this.stripTap) strip.render(targets, count)
+      else this.renderTapped(key, strip, targets[0], count)
     }
     const wholeAt = this.position + chain.latency
     for (const [category, stem] of this.stems) {
@@ -136,15 +164,24 @@ export class Mixer {
       whole.wakeStereo(count)
       add(stem.bus.left, whole.left, 0, count)
       add(stem.bus.right, whole.right, 0, count)
-      this.tap?.(category, stem.bus.left, stem.bus.right, count)
+      this.tap?.(category, stem.bus.left, stem.bus.right, count, wholeAt)
     }
     chain.process(whole, count, wholeAt)
     if (whole.hasStereo) {
       add(whole.left, left, into, count, this.gain)
       add(whole.right, right, into, count, this.gain)
-      this.tap?.('whole', whole.left, whole.right, count)
+      this.tap?.('whole', whole.left, whole.right, count, this.position)
     }
     this.position += count
+  }
+
+  /** Renders a strip into its stem and, by itself, for the tap; the stem is the same to the bit as without it. */
+  private renderTapped(key: string, strip: Strip, own: StripTarget, count: number): void {
+    const { alone } = this
+    alone.left.fill(0, 0, count)
+    alone.right.fill(0, 0, count)
+    const at = strip.voices.at - strip.latency
+    if (strip.render([own, alone], count)) this.stripTap?.(key, alone.left, alone.right, count, at)
   }
 
   /** Samples by which what a strip reads now comes out later. */

@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { plainText } from '../reel/text.js'
+import { recipeSchema } from './recipes.js'
+import { measuredSchema } from './turnover.js'
 
 /** Where jobs wait for each other: each lane has its own workers, so that hours of listening never hold up a bounce. */
 export const JOB_LANES = ['turnover', 'pictures', 'listening'] as const
@@ -25,11 +27,31 @@ export const JOB_KINDS = {
       problems: z.int(),
     }),
   },
-  /** Bounces the mix of a reel: its highest sample in dBFS, how many had to be held at full scale, its file's name. */
+  /** Bounces the mix of a reel as a recipe wants it: its highest sample in dBFS, how many had to be held at full scale, its file's name, what was measured. */
   bounce: {
     lane: 'turnover',
-    payload: z.object({ reelId: id }),
-    result: z.object({ peak: z.number(), overs: z.int(), misses: z.int(), name: z.string() }),
+    payload: z.object({ reelId: id, recipe: recipeSchema.optional() }),
+    result: z.object({
+      ...{ peak: z.number(), overs: z.int(), misses: z.int(), name: z.string() },
+      measured: measuredSchema,
+    }),
+  },
+  /** Makes everything that a recipe wants of a reel, and keeps it. */
+  turnover: {
+    lane: 'turnover',
+    payload: z.object({ reelId: id, recipe: recipeSchema, name: plainText(200), by: plainText(200) }),
+    result: z.object({ turnoverId: z.string(), measured: measuredSchema.nullable() }),
+  },
+  /** Opens a package that was uploaded: makes its reel, its milestones and a shelf of its recordings. */
+  open: {
+    lane: 'turnover',
+    payload: z.object({ file: plainText(1000), name: plainText(300), by: plainText(200) }),
+    result: z.object({
+      reelId: z.string(),
+      show: z.string(),
+      reel: z.string(),
+      remarks: z.array(z.string()),
+    }),
   },
 } as const satisfies Record<string, { lane: JobLane; payload: z.ZodType; result: z.ZodType }>
 

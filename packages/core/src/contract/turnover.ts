@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { FRAME_RATE_IDS } from '../time/rates.js'
+import { recipeSchema } from './recipes.js'
 
 /** What is asked of a turnover, as far as findings depend on it. */
 export const aimsSchema = z.object({
@@ -30,13 +31,24 @@ export const soundStateSchema = z.object({
 export const mixStateSchema = z.object({
   /** Number of the log at which it was measured. */
   seq: z.int(),
-  /** Integrated loudness, LUFS. */
-  loudness: z.number(),
-  /** Highest true peak, dBTP. */
-  truePeak: z.number(),
+  /** Integrated loudness, LUFS; null where only stems or tracks were made. */
+  loudness: z.number().nullable(),
+  /** Highest true peak, dBTP; null like the loudness. */
+  truePeak: z.number().nullable(),
   /** Stretches over the true peak that was asked for: samples from the reel's first frame, in what, how high (dBTP). */
   overs: z.array(z.object({ from: z.int(), to: z.int(), what: z.string(), peak: z.number() })),
 })
+
+/** What a bounce measured, and of what: it holds for a recipe with the same treatment and the same true peak. */
+export const measuredSchema = mixStateSchema.extend({
+  treatment: recipeSchema.shape.treatment,
+  /** True peak asked for, dBTP, over which places were looked for. */
+  limit: z.number().nullable(),
+  /** Highest sample that stays when the stems are taken from the mix, dBFS; null where that was not asked or can't be said. */
+  residual: z.number().nullable(),
+})
+/** What a bounce measured, and of what. */
+export type Measured = z.infer<typeof measuredSchema>
 
 /** What the document does not know of itself, and findings need. */
 export const turnoverFactsSchema = z.object({

@@ -1,6 +1,5 @@
 import wavefile from 'wavefile'
 import { describe, expect, it } from 'vitest'
-import { placeSound } from '../edits/placeSound.js'
 import { spotCue } from '../edits/spotCue.js'
 import { expectOk } from '../errors.js'
 import { apply } from '../reel/change.js'
@@ -8,7 +7,6 @@ import { testReel } from '../test/testReel.js'
 import { cueListCsv } from '../turnover/cueList.js'
 import { fileName } from '../turnover/nameFiles.js'
 import { csvCell } from './csv.js'
-import { clipsEdl } from './edl.js'
 import { packStereo24, readBext, wavChunks, wavHeader, type Bext } from './wav.js'
 
 const bext: Bext = {
@@ -73,33 +71,6 @@ describe('lists', () => {
   })
   it('writes drop-frame timecode across the dropped numbers', () => {
     expect(cueListCsv(spotted)).toContain('FX 001,FX,01:00:59;29,01:01:00;02')
-  })
-  it('writes clips as CMX 3600 events with exact samples beside', () => {
-    const doc = expectOk(
-      apply(
-        testReel(),
-        expectOk(
-          placeSound(testReel(), {
-            id: 'c',
-            newTrackId: 't',
-            category: 'FX',
-            cueId: null,
-            frame: 100,
-            sound: { id: 's', name: 'Lever', recorded: 48_000, sync: 12_000 },
-          }),
-        ),
-      ),
-    )
-    expect(clipsEdl(doc, () => 'lever.wav').split('\r\n')).toEqual([
-      'TITLE: SHOW REEL 1',
-      'FCM: NON-DROP FRAME',
-      '',
-      '* TRACK 1: FX Hard effects 1',
-      '001  AX       AA    C        00:00:00:00 00:00:01:00 01:00:03:22 01:00:04:22',
-      '* FROM CLIP NAME: lever.wav',
-      '* SAMPLES: START 188000 LENGTH 48000 OFFSET 0 GAIN 0.00 DB',
-      '',
-    ])
   })
   it('makes safe file names in any script', () => {
     expect(fileName('Šhow / ../x', 'Reel 1')).toBe('Šhow-x_Reel-1')

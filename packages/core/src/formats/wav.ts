@@ -1,4 +1,5 @@
 import { refuse, ok, type Result } from '../errors.js'
+import type { Loudness } from '../hearing/loudness.js'
 
 /** The fields of a Broadcast WAV `bext` chunk that Yodel reads and writes (EBU Tech 3285 v2). */
 export interface Bext {
@@ -12,13 +13,22 @@ export interface Bext {
   /** Samples since midnight of the file's first sample. */
   readonly timeReference: number
   readonly codingHistory: string
+  /** What was measured of it; makes the chunk one of version 2. */
+  readonly loudness?: BextLoudness
+}
+
+/** Loudness of a file as its `bext` states it, to a hundredth; what can't be stated is left out of the file. */
+export interface BextLoudness extends Loudness {
+  /** dBTP. */
+  readonly truePeak: number
 }
 
 /** What a WAV file to be written holds. */
 export interface WavFormat {
   readonly channels: number
   readonly sampleRate: number
-  readonly bits: 16 | 24
+  /** 32 stands for floating point. */
+  readonly bits: 16 | 24 | 32
   /** Sample frames. */
   readonly length: number
   readonly bext?: Bext
@@ -46,10 +56,20 @@ function bextBytes(bext: Bext): Uint8Array {
   bytes.set(latin1(bext.time, 8), 330)
   view.setUint32(338, bext.timeReference % 2 ** 32, true)
   view.setUint32(342, Math.floor(bext.timeReference / 2 ** 32), true)
-  view.setUint16(346, 1, true)
+  view.setUint16(346, bext.loudness ? 2 : 1, true)
+  for (const [index, field] of LOUDNESS_FIELDS.entries())
+    if (bext.loudness) view.setInt16(LOUDNESS_AT + 2 * index, hundredths(bext.loudness[field]), true)
   bytes.set(history, 602)
   return bytes
 }
+
+/** EBU Tech 3285 v2, 2.4: five numbers in hundredths, in this order, after the 64 bytes of the UMID. */
+const LOUDNESS_FIELDS = ['integrated', 'range', 'truePeak', 'momentary', 'shortTerm'] as const
+const LOUDNESS_AT = 412
+/** What a field holds that is not known (the same, 2.4: any value outside its range). */
+const UNKNOWN = 0x7fff
+
+const hundredths = (value: number): number => (Math.abs(value) < 99.995 ? Math.round(value * 100) : UNKNOWN)
 
 /**
  * The bytes that stand before the samples of a WAV file; files beyond 4 GB become RF64 (EBU Tech 3306).
@@ -108,7 +128,7 @@ export function wavHeader(format: WavFormat): Uint8Array {
   }
   tag('fmt ')
   u32(16)
-  view.setUint16(at, 1, true)
+  view.setUint16(at, format.bits === 32 ? 3 : 1, true)
   view.setUint16(at + 2, format.channels, true)
   view.setUint32(at + 4, format.sampleRate, true)
   view.setUint32(at + 8, format.sampleRate * frameBytes, true)
@@ -119,6 +139,13 @@ export function wavHeader(format: WavFormat): Uint8Array {
   u32(large ? 0xffffffff : dataBytes)
   return bytes
 }
+
+/** Full scale of 24 bits. */
+const FULL = 8_388_608
+
+/** A sample as a whole number of 24 bits, rounded to nearest and held at full scale. */
+export const toInt24 = (sample: number): number =>
+  Math.max(-FULL, Math.min(FULL - 1, Math.round(sample * FULL)))
 
 /**
  * Packs two channels into interleaved 24-bit samples, rounded to nearest and held at full scale.
@@ -135,10 +162,10 @@ export function packStereo24(
   let at = 0
   for (let i = 0; i < length; i++) {
     for (const channel of [left, right]) {
-      let value = Math.round((channel[i] as number) * 8388608)
-      if (value > 8388607 || value < -8388608) {
+      let value = Math.round((channel[i] as number) * FULL)
+      if (value > FULL - 1 || value < -FULL) {
         overs++
-        value = value > 0 ? 8388607 : -8388608
+        value = value > 0 ? FULL - 1 : -FULL
       }
       bytes[at++] = value & 0xff
       bytes[at++] = (value >> 8) & 0xff
@@ -193,7 +220,18 @@ export function readBext(bytes: Uint8Array): Bext | null {
     time: text(330, 8),
     timeReference: view.getUint32(338, true) + view.getUint32(342, true) * 2 ** 32,
     codingHistory: chunk.size > 602 ? text(602, chunk.size - 602) : '',
+    ...(view.getUint16(346, true) >= 2 ? loudnessIn(bytes, chunk) : {}),
   }
+}
+
+function loudnessIn(bytes: Uint8Array, chunk: WavChunk): { loudness?: BextLoudness } {
+  const end = LOUDNESS_AT + 2 * LOUDNESS_FIELDS.length
+  if (chunk.size < end || chunk.at + end > bytes.length) return {}
+  const view = new DataView(bytes.buffer, bytes.byteOffset + chunk.at, end)
+  const [integrated, range, truePeak, momentary, shortTerm] = LOUDNESS_FIELDS.map(
+    (_, index) => view.getInt16(LOUDNESS_AT + 2 * index, true) / 100,
+  ) as [number, number, number, number, number]
+  return { loudness: { integrated, range, truePeak, momentary, shortTerm } }
 }
 
 /** The bytes (UTF-8) of the `iXML` chunk of the beginning of a WAV file, or null. */

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { findEvents } from './events.js'
 import { Listener, type Heard } from './Listener.js'
-import { LoudnessMeter } from './loudness.js'
+import { LoudnessMeter, type Loudness } from './loudness.js'
+import { TruePeakMeter } from './truePeak.js'
 import { OutlineCollector } from './outline.js'
 import { spectrumColumns } from './spectrogram.js'
 
@@ -101,7 +102,67 @@ describe('loudness', () => {
   })
 })
 
+describe('the measures of a programme', () => {
+  const measuresOf = (sound: Float32Array): Loudness => {
+    const meter = new LoudnessMeter(2)
+    meter.push(sound)
+    return meter.measures()
+  }
+  // EBU Tech 3342, table 1: stereo 1 kHz of 20 s at each level; each range must be within 1 LU.
+  it.each([
+    [10, [-20, -30]],
+    [5, [-20, -15]],
+    [20, [-40, -20]],
+    [15, [-50, -35, -20, -35, -50]],
+  ] as const)('have a range of %i LU (EBU Tech 3342)', (expected, levels) => {
+    const { range } = measuresOf(stereoTone(...levels.map((level) => [level, 20] as [number, number])))
+    expect(Math.abs(range - expected)).toBeLessThan(1)
+  })
+
+  // EBU Tech 3341, case 9: 1.34 s at -20 and 1.66 s at -30, five times: short-term -23.0; case 12: 0.18 s and 0.22 s: momentary -23.0.
+  it.each([
+    ['shortTerm', [-20, 1.34], [-30, 1.66], 5],
+    ['momentary', [-20, 0.18], [-30, 0.22], 25],
+  ] as const)('have the highest %s loudness of its case of EBU Tech 3341', (which, loud, soft, times) => {
+    const parts = Array.from({ length: times }, () => [[...loud], [...soft]] as [number, number][]).flat()
+    expect(Math.abs(measuresOf(stereoTone(...parts))[which] + 23)).toBeLessThan(0.1)
+  })
+
+  it('are the same where silence is not fed sample by sample', () => {
+    const [before, after] = [stereoTone([-20, 2.03]), stereoTone([-26, 1])]
+    const gap = Math.round(9.37 * RATE)
+    const [short, long] = [new LoudnessMeter(2), new LoudnessMeter(2)]
+    for (const [meter, silence] of [
+      [short, () => short.pushSilence(gap)],
+      [long, () => long.push(new Float32Array(2 * gap))],
+    ] as const) {
+      meter.push(before)
+      silence()
+      meter.push(after)
+    }
+    for (const [name, value] of Object.entries(long.measures()))
+      expect(short.measures()[name as keyof Loudness]).toBeCloseTo(value, 6)
+  })
+})
+
 describe('true peak', () => {
+  it('over a limit is told place by place', () => {
+    const meter = new TruePeakMeter(1, 0.5)
+    const sound = new Float32Array(3 * RATE)
+    for (const at of [10_000, 12_000, 100_000]) sound[at] = 0.6
+    for (let from = 0; from < sound.length; from += 4099) meter.push(sound.subarray(from, from + 4099))
+    meter.pushSilence(RATE)
+    meter.push(Float32Array.from({ length: 100 }, (_, i) => (i === 50 ? 0.9 : 0)))
+    meter.finish()
+    expect(meter.overs.map(({ from, peak }) => [from, Math.round(peak * 100) / 100])).toEqual([
+      // Between the sample before and the high one it is over already.
+      [9999, 0.6],
+      [99_999, 0.6],
+      [4 * RATE + 49, 0.9],
+    ])
+    expect(meter.overs[0]?.to).toBe(12_001)
+  })
+
   // EBU Tech 3341, case 16: a quarter-rate sine of which the samples miss the peaks by 45 degrees lies 3.01 dB above them.
   it('is found between samples', () => {
     const sound = Float32Array.from(

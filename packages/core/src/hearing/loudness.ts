@@ -5,6 +5,19 @@ const STEP = 4800
 const STEPS_IN_BLOCK = 4
 const STEPS_IN_SHORT = 30
 const RELATIVE_GATE = -10
+/** EBU Tech 3342: the gate and the percentiles between which the loudness range lies. */
+const RANGE = { gate: -20, low: 0.1, high: 0.95 } as const
+
+/** What a programme's loudness is, as Broadcast WAV files state it (EBU Tech 3285, version 2). */
+export interface Loudness {
+  /** LUFS. */
+  readonly integrated: number
+  /** LU, after EBU Tech 3342; 0 where it is shorter than three seconds or nothing passes the gate. */
+  readonly range: number
+  /** Highest loudness of 0.4 s and of 3 s, LUFS. */
+  readonly momentary: number
+  readonly shortTerm: number
+}
 
 // K-weighting at 48 kHz, ITU-R BS.1770-4 tables 1 and 2: [b0, b1, b2, a1, a2].
 const SHELF = [
@@ -45,6 +58,21 @@ export class LoudnessMeter {
     this.frames += frames
   }
 
+  /** Takes frames of silence: as good as zeros, and much quicker once the filters have run out. */
+  pushSilence(frames: number): void {
+    const tail = Math.min(frames, STEP * STEPS_IN_BLOCK)
+    this.push(new Float32Array(tail * this.channels))
+    if (tail === frames) return
+    // After 0.4 s of zeros what is left in the filters lies 800 dB down.
+    this.state.fill(0)
+    this.frames += frames - tail
+    this.count += frames - tail
+    for (; this.count >= STEP; this.count -= STEP) {
+      this.powers.push(this.sum)
+      this.sum = 0
+    }
+  }
+
   /** Loudness of the last 0.4 s and the last 3 s, in LUFS (EBU Tech 3341: momentary and short-term); {@link SILENT_LUFS} at the least. */
   now(): { momentary: number; shortTerm: number } {
     const last = (steps: number): number => {
@@ -57,19 +85,52 @@ export class LoudnessMeter {
 
   /** Integrated loudness in LUFS; {@link SILENT_LUFS} when nothing passes the gate. */
   finish(): number {
-    const blocks: number[] = []
-    if (this.frames < STEP * STEPS_IN_BLOCK)
-      blocks.push([...this.powers, this.sum].reduce((sum, power) => sum + power, 0) / (STEP * STEPS_IN_BLOCK))
-    for (let i = STEPS_IN_BLOCK; i <= this.powers.length; i++) {
-      let sum = 0
-      for (let j = i - STEPS_IN_BLOCK; j < i; j++) sum += this.powers[j] as number
-      blocks.push(sum / (STEP * STEPS_IN_BLOCK))
-    }
-    const heard = blocks.filter((power) => lufs(power) > SILENT_LUFS)
-    if (heard.length === 0) return SILENT_LUFS
-    const gate = lufs(mean(heard)) + RELATIVE_GATE
-    return lufs(mean(heard.filter((power) => lufs(power) > gate)))
+    const blocks =
+      this.frames < STEP * STEPS_IN_BLOCK
+        ? [[...this.powers, this.sum].reduce((sum, power) => sum + power, 0) / (STEP * STEPS_IN_BLOCK)]
+        : this.windows(STEPS_IN_BLOCK)
+    const heard = aboveGate(blocks, RELATIVE_GATE)
+    return heard.length === 0 ? SILENT_LUFS : lufs(mean(heard))
   }
+
+  /** All that is stated of a programme; what is not reached is {@link SILENT_LUFS}. */
+  measures(): Loudness {
+    const highest = (steps: number): number =>
+      Math.max(SILENT_LUFS, lufs(this.windows(steps).reduce((most, power) => Math.max(most, power), 0)))
+    return {
+      integrated: this.finish(),
+      range: rangeOf(this.windows(STEPS_IN_SHORT)),
+      momentary: highest(STEPS_IN_BLOCK),
+      shortTerm: highest(STEPS_IN_SHORT),
+    }
+  }
+
+  /** Mean power of every stretch of so many steps, one each 100 ms. */
+  private windows(steps: number): number[] {
+    const means: number[] = []
+    for (let i = steps; i <= this.powers.length; i++) {
+      let sum = 0
+      for (let j = i - steps; j < i; j++) sum += this.powers[j] as number
+      means.push(sum / (STEP * steps))
+    }
+    return means
+  }
+}
+
+/** Powers over {@link SILENT_LUFS} and, of those, over their mean plus a gate in LU. */
+function aboveGate(powers: readonly number[], gate: number): number[] {
+  const heard = powers.filter((power) => lufs(power) > SILENT_LUFS)
+  if (heard.length === 0) return []
+  const least = lufs(mean(heard)) + gate
+  return heard.filter((power) => lufs(power) > least)
+}
+
+/** Loudness range after EBU Tech 3342, LU: between two percentiles of the short-term loudness above the gate. */
+function rangeOf(shortTerm: readonly number[]): number {
+  const heard = aboveGate(shortTerm, RANGE.gate).sort((a, b) => a - b)
+  if (heard.length === 0) return 0
+  const at = (part: number): number => lufs(heard[Math.round((heard.length - 1) * part)] as number)
+  return at(RANGE.high) - at(RANGE.low)
 }
 
 const mean = (values: readonly number[]): number =>

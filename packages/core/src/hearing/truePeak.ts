@@ -15,16 +15,33 @@ const ROWS = Array.from({ length: PHASES - 1 }, (_, phase) => {
   return row.map((value) => value / sum)
 })
 
+/** Sound over a limit within this many frames of the last is the same place: 0.1 s. */
+const SAME_PLACE = 4800
+
+/** A place where the true peak lies over a limit: frames `[from, to)`, and how high, linear. */
+export interface PeakPlace {
+  readonly from: number
+  readonly to: number
+  readonly peak: number
+}
+
 /**
  * Finds the true peak of sound at 48 kHz by interpolating to four times the rate (ITU-R BS.1770-4, annex 2).
  * Only the surroundings of high samples are interpolated.
  */
 export class TruePeakMeter {
+  /** Where it lies over the limit, in the order of time. */
+  readonly overs: PeakPlace[] = []
   private readonly held: Float32Array[]
   private highest = 0
   private sample = 0
+  private frames = 0
 
-  constructor(private readonly channels: number) {
+  /** @param limit - Linear; places over it are listed. None when not given. */
+  constructor(
+    private readonly channels: number,
+    private readonly limit = Infinity,
+  ) {
     this.held = Array.from({ length: channels }, () => new Float32Array(KEPT))
   }
 
@@ -39,6 +56,14 @@ export class TruePeakMeter {
       this.search(all)
       before.set(all.subarray(all.length - KEPT))
     }
+    this.frames += frames
+  }
+
+  /** Takes frames of silence; as good as zeros. */
+  pushSilence(frames: number): void {
+    const tail = Math.min(frames, KEPT)
+    this.push(new Float32Array(tail * this.channels))
+    this.frames += frames - tail
   }
 
   /** True peak of what went in so far, linear; its last samples are still missing. */
@@ -62,15 +87,32 @@ export class TruePeakMeter {
     for (let i = REACH - 1; i + REACH < x.length; i++) {
       const here = Math.abs(x[i] as number)
       const next = Math.abs(x[i + 1] as number)
-      if ((here > next ? here : next) < highest * WORTH) continue
+      const higher = here > next ? here : next
+      if (higher < Math.min(highest, this.limit) * WORTH) continue
+      let peak = higher
       for (const row of ROWS) {
         let sum = 0
         for (let tap = 0, from = i - (REACH - 1); tap < KEPT; tap++)
           sum += (x[from + tap] as number) * (row[tap] as number)
-        if (sum > highest) highest = sum
-        else if (-sum > highest) highest = -sum
+        peak = Math.max(peak, Math.abs(sum))
       }
+      if (peak > highest) highest = peak
+      if (peak > this.limit) this.note(this.frames + i - KEPT, peak)
     }
     this.highest = highest
+  }
+
+  private note(at: number, peak: number): void {
+    const near = this.overs.findLastIndex(
+      (place) => at - place.to <= SAME_PLACE && at >= place.from - SAME_PLACE,
+    )
+    const known = this.overs[near]
+    if (!known) this.overs.push({ from: at, to: at + 1, peak })
+    else
+      this.overs[near] = {
+        from: Math.min(known.from, at),
+        to: Math.max(known.to, at + 1),
+        peak: Math.max(known.peak, peak),
+      }
   }
 }

@@ -1,11 +1,9 @@
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
-import { editCue, editTrack } from '../edits/editRecords.js'
-import { shapeClips } from '../edits/shapeClips.js'
+import { editCue } from '../edits/editRecords.js'
 import { spotCue } from '../edits/spotCue.js'
 import { csvCell, writeCsv } from '../formats/csv.js'
-import { clipsEdl } from '../formats/edl.js'
-import { after, placed } from '../test/after.js'
+import { after } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
 import { cueListCsv, cueTable, LISTED_FIELDS } from './cueList.js'
 import { DEFAULT_NAME_RULE, fileName, nameByRule } from './nameFiles.js'
@@ -106,26 +104,5 @@ describe('the cue list', () => {
     const parsed = Papa.parse<string[]>(cueListCsv(doc).slice(1), { skipEmptyLines: true })
     expect(parsed.errors).toEqual([])
     expect(parsed.data).toEqual(cueTable(doc))
-  })
-})
-
-describe('the list of edits', () => {
-  it('names each track, and leaves out what is muted', () => {
-    let doc = placed(placed(testReel(), 'a', 48), 'b', 96, { trackId: 't-a' })
-    doc = after(doc, editTrack(doc, { id: 't-a', fields: { name: 'Levers' } }))
-    const before = clipsEdl(doc, () => 'lever.wav')
-    expect(before).toContain('* TRACK 1: FX Levers')
-    expect(before.match(/^\d{3} {2}AX/gm)).toHaveLength(2)
-    // The sound's sync point, a quarter in, meets frame 48: it begins at frame 42, at 01:00:01:18.
-    expect(before).toContain('00:00:00:00 00:00:01:00 01:00:01:18 01:00:02:18')
-    doc = after(doc, shapeClips(doc, { ids: ['a'], fields: { mute: true } }))
-    expect(clipsEdl(doc, () => 'lever.wav').match(/^\d{3} {2}AX/gm)).toHaveLength(1)
-  })
-
-  it('has one line a name, whatever the name holds', () => {
-    const doc = placed(testReel(), 'a', 48)
-    const lines = clipsEdl(doc, () => 'two\r\nlines.wav').split('\r\n')
-    expect(lines).toContain('* FROM CLIP NAME: two lines.wav')
-    expect(clipsEdl(testReel(), () => '')).toBe('TITLE: SHOW REEL 1\r\nFCM: NON-DROP FRAME\r\n')
   })
 })

@@ -54,3 +54,15 @@ export function nameByRule(
       .map((part) => part.replace(/\{(\w+)\}/g, (_, name: string) => values[name.toLowerCase()] ?? '')),
   )
 }
+
+/** The same names in the same order, with a number before the ending of each that another before it has, whatever the case of its letters. */
+export function uniqueNames(names: readonly string[]): string[] {
+  const taken = new Set<string>()
+  return names.map((name) => {
+    const [, stem = '', ending = ''] = /^(.*?)(\.[^.]*)?$/u.exec(name) ?? []
+    let fresh = name
+    for (let number = 2; taken.has(fresh.toLowerCase()); number++) fresh = `${stem}_${number}${ending}`
+    taken.add(fresh.toLowerCase())
+    return fresh
+  })
+}

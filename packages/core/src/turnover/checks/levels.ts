@@ -15,7 +15,7 @@ export const findPeaks: Check = (doc, { mix, recipe }) => {
 
 /** A mix that is louder or softer than the recipe asks for. */
 export const findLoudness: Check = (_, { mix, recipe }) => {
-  if (!mix || recipe.loudness === null) return []
+  if (mix?.loudness == null || recipe.loudness === null) return []
   const off = mix.loudness - recipe.loudness.target
   if (Math.abs(off) <= recipe.loudness.tolerance) return []
   const text = `The mix is ${Math.abs(off).toFixed(1)} LU ${off > 0 ? 'louder' : 'softer'} than ${recipe.loudness.target} LUFS`

@@ -1,5 +1,3 @@
-import { createRequire } from 'node:module'
-import { readFile } from 'node:fs/promises'
 import {
   CATEGORY_NAMES,
   cuesInOrder,
@@ -12,12 +10,13 @@ import {
   STATE_NAMES,
   STRIP_SHEET,
   type Cue,
+  type Face,
   type FrameRateId,
   type Picture,
   type ReelDocument,
 } from '@yodel/core'
-import * as fontkit from 'fontkit'
-import PDFDocument from 'pdfkit'
+import { Fonts, type FontName } from './fonts.js'
+import { newPdf } from './pdf.js'
 
 /** Where thumbnails come from: the picture and its sheets of a hundred frames each. */
 export interface PdfPicture {
@@ -36,20 +35,10 @@ export interface PdfOptions {
 const PAGE = { width: 841.89, height: 595.28, margin: 36 } as const
 const THUMB = { width: 64, height: 36 } as const
 const SIZE = 9
-const require = createRequire(import.meta.url)
-const FONTS = {
-  plain: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
-  bold: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff',
-  figures: '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff',
-  // Letters that the first three don't have: Greek, Cyrillic, Arabic, Latin with rarer marks.
-  wide: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
-} as const
-type FontName = keyof typeof FONTS
-
 interface Column {
   readonly title: string
   readonly width: number
-  readonly font: FontName
+  readonly font: Face
   readonly text: (cue: Cue) => string
   /** A second, smaller text below. */
   readonly below?: (cue: Cue) => string
@@ -57,37 +46,11 @@ interface Column {
 
 /** The spotting sheet as a PDF for the stage: A4 landscape, black on white, each page with its head and number. */
 export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Buffer> {
-  const bytes = Object.fromEntries(
-    await Promise.all(
-      Object.entries(FONTS).map(async ([name, file]) => [name, await readFile(require.resolve(file))]),
-    ),
-  ) as Record<FontName, Buffer>
-  const pdf = new PDFDocument({
-    size: 'A4',
-    layout: 'landscape',
-    margin: PAGE.margin,
-    bufferPages: true,
-    info: { Title: `${reelOf(doc).show}, ${reelOf(doc).name}: spotting sheet`, Creator: 'Yodel' },
-  })
-  const done = new Promise<Buffer>((resolve, reject) => {
-    const pieces: Buffer[] = []
-    pdf.on('data', (piece: Buffer) => pieces.push(piece))
-    pdf.on('end', () => resolve(Buffer.concat(pieces)))
-    pdf.on('error', reject)
-  })
-  for (const [name, font] of Object.entries(bytes)) pdf.registerFont(name, font)
-  const has = Object.fromEntries(
-    Object.entries(bytes).map(([name, font]) => [name, fontkit.create(font)]),
-  ) as Record<FontName, fontkit.Font>
-  const fontFor = (wanted: FontName, text: string): FontName =>
-    [...text].every(
-      (letter) => letter === '\n' || has[wanted].hasGlyphForCodePoint(letter.codePointAt(0) ?? 32),
-    )
-      ? wanted
-      : 'wide'
-  new Setter(pdf, doc, options, fontFor).setAll()
-  pdf.end()
-  return done
+  const fonts = await Fonts.load()
+  const reel = reelOf(doc)
+  const pdf = newPdf(fonts, `${reel.show}, ${reel.name}: spotting sheet`, [PAGE.width, PAGE.height])
+  new Setter(pdf.page, doc, options, (wanted, text) => fonts.fontFor(text, wanted)).setAll()
+  return pdf.end()
 }
 
 /** Sets one document: knows where on the page it is. */
@@ -100,7 +63,7 @@ class Setter {
     private readonly pdf: PDFKit.PDFDocument,
     private readonly doc: ReelDocument,
     private readonly options: PdfOptions,
-    private readonly fontFor: (wanted: FontName, text: string) => FontName,
+    private readonly fontFor: (wanted: Face, text: string) => FontName,
   ) {
     this.left = PAGE.margin + (options.thumbnails ? THUMB.width + 10 : 0)
     this.columns = columnsOf(doc, PAGE.width - PAGE.margin - this.left)
@@ -223,7 +186,7 @@ class Setter {
     pdf.restore()
   }
 
-  private measure(text: string, width: number, font: FontName, size: number): number {
+  private measure(text: string, width: number, font: Face, size: number): number {
     return text === ''
       ? 0
       : this.pdf.font(this.fontFor(font, text)).fontSize(size).heightOfString(text, { width })
@@ -234,7 +197,7 @@ class Setter {
     x: number,
     y: number,
     width: number,
-    font: FontName,
+    font: Face,
     style: { size?: number; align?: 'right'; strike?: boolean } = {},
   ): void {
     const { size = SIZE, align = 'left', strike = false } = style

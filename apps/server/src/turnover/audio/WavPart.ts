@@ -1,0 +1,157 @@
+import { closeSync, ftruncateSync, openSync, readSync, writeSync } from 'node:fs'
+import {
+  dbFromGain,
+  gainFromDb,
+  LoudnessMeter,
+  packStereo24,
+  SAMPLE_RATE,
+  samplesIn,
+  TruePeakMeter,
+  wavHeader,
+  type AudioSource,
+  type Bext,
+  type BextLoudness,
+} from '@yodel/core'
+
+/** A file to be written by a pass of the mixer. */
+export interface WavOrder {
+  readonly source: AudioSource
+  /** An empty file. It is never made here: who gives a mix up takes its files away, and a thread that is told late must not bring them back. */
+  readonly out: string
+  readonly bext: Bext
+  readonly ixml: Uint8Array
+}
+
+/** What was measured of a file. */
+export interface WavMeasures extends BextLoudness {
+  /** Samples over full scale, held at it. */
+  readonly overs: number
+  /** Highest sample, dBFS. */
+  readonly peak: number
+  /** Places over the true peak asked for: samples of the reel, and how high (dBTP). */
+  readonly places: { from: number; to: number; peak: number }[]
+}
+
+/** What of a file is nothing: digital silence, in dBFS. */
+const SILENT_DB = -144
+const PIECE = samplesIn(1)
+const FRAME_BYTES = 6
+
+/**
+ * One 24-bit stereo file of a mix while it is made: takes what sounds, in the order of time, and measures it.
+ * What is silent is never written: the file is as long as it will be from the first, and full of nothing.
+ */
+export class WavPart {
+  private readonly file: number
+  private readonly head: number
+  private readonly loudness = new LoudnessMeter(2)
+  private readonly truePeak: TruePeakMeter
+  private readonly left = new Float32Array(PIECE)
+  private readonly right = new Float32Array(PIECE)
+  private held = 0
+  /** Sample of the reel that comes next after what is held. */
+  private next: number
+  private overs = 0
+  private peak = 0
+
+  /** @param span - Samples of the reel, `[from, to)`. @param limit - True peak asked for, dBTP, or null */
+  constructor(
+    private readonly order: WavOrder,
+    private readonly span: { readonly from: number; readonly to: number },
+    limit: number | null,
+  ) {
+    this.truePeak = new TruePeakMeter(2, limit === null ? Infinity : gainFromDb(limit))
+    this.next = span.from
+    this.file = openSync(order.out, 'r+')
+    const header = this.header()
+    this.head = header.length
+    writeSync(this.file, header, 0, header.length, 0)
+    ftruncateSync(this.file, this.head + (span.to - span.from) * FRAME_BYTES)
+  }
+
+  /** Takes sound whose first sample is `at`; what lies outside the span is left out. */
+  take(left: Float32Array, right: Float32Array, count: number, at: number): void {
+    const first = Math.max(0, this.span.from - at)
+    const end = Math.min(count, this.span.to - at)
+    if (end <= first) return
+    if (at + first !== this.next) this.silence(at + first)
+    for (let i = first; i < end;) {
+      const some = Math.min(end - i, PIECE - this.held)
+      this.left.set(left.subarray(i, i + some), this.held)
+      this.right.set(right.subarray(i, i + some), this.held)
+      this.held += some
+      this.next += some
+      i += some
+      if (this.held === PIECE) this.flush()
+    }
+  }
+
+  /** Ends the file and states in it what was measured. @param pop - Added to it, and not measured. */
+  finish(pop: { readonly at: number; readonly samples: Float32Array } | null): WavMeasures {
+    this.silence(this.span.to)
+    const { truePeak } = this.truePeak.finish()
+    const measured = { ...this.loudness.measures(), truePeak: decibels(truePeak) }
+    if (pop) this.addPop(pop)
+    const header = this.header(measured)
+    writeSync(this.file, header, 0, header.length, 0)
+    const places = this.truePeak.overs.map(({ from, to, peak }) => ({
+      ...{ from: this.span.from + from, to: this.span.from + to },
+      peak: decibels(peak),
+    }))
+    return { ...measured, overs: this.overs, peak: decibels(this.peak), places }
+  }
+
+  /** Gives the file back. */
+  close(): void {
+    closeSync(this.file)
+  }
+
+  private header(loudness?: BextLoudness): Uint8Array {
+    const { bext, ixml } = this.order
+    const length = this.span.to - this.span.from
+    const format = { channels: 2, sampleRate: SAMPLE_RATE, bits: 24, length, ixml } as const
+    return wavHeader({ ...format, bext: loudness ? { ...bext, loudness } : bext })
+  }
+
+  private silence(until: number): void {
+    this.flush()
+    this.loudness.pushSilence(until - this.next)
+    this.truePeak.pushSilence(until - this.next)
+    this.next = until
+  }
+
+  private flush(): void {
+    const { held, left, right } = this
+    if (held === 0) return
+    const interleaved = new Float32Array(2 * held)
+    for (let i = 0; i < held; i++) {
+      const [l, r] = [left[i] as number, right[i] as number]
+      interleaved[2 * i] = l
+      interleaved[2 * i + 1] = r
+      const higher = Math.max(Math.abs(l), Math.abs(r))
+      if (higher > this.peak) this.peak = higher
+    }
+    this.loudness.push(interleaved)
+    this.truePeak.push(interleaved)
+    const { bytes, overs } = packStereo24(left, right, held)
+    this.overs += overs
+    writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next - held))
+    this.held = 0
+  }
+
+  private addPop({ at, samples }: { at: number; samples: Float32Array }): void {
+    if (at < this.span.from || at + samples.length > this.span.to) return
+    const bytes = Buffer.alloc(samples.length * FRAME_BYTES)
+    readSync(this.file, bytes, 0, bytes.length, this.placeOf(at))
+    const channel = (side: number): Float32Array =>
+      samples.map((value, i) => value + bytes.readIntLE(i * FRAME_BYTES + 3 * side, 3) / 2 ** 23)
+    const packed = packStereo24(channel(0), channel(1), samples.length)
+    writeSync(this.file, packed.bytes, 0, bytes.length, this.placeOf(at))
+  }
+
+  private placeOf(sample: number): number {
+    return this.head + (sample - this.span.from) * FRAME_BYTES
+  }
+}
+
+const decibels = (value: number): number => (value > 0 ? Math.max(SILENT_DB, dbFromGain(value)) : SILENT_DB)
