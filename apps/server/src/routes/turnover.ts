@@ -1,12 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import path from 'node:path'
 import {
+  changesSince,
+  documentOf,
   keptFileSchema,
   keptRecipeSchema,
   keptTurnoverSchema,
   nameByRule,
   plainText,
   recipeSchema,
+  recordsOf,
   reelOf,
   SHIPPED_RECIPES,
   turnoverFactsSchema,
@@ -16,10 +19,12 @@ import { z } from 'zod'
 import { RecipeEntity, ReelEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { saveUpload, uploadOf } from '../http/upload.js'
+import { reelAt } from '../reels/milestones.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { bounceFile } from '../turnover/audio/bounceReel.js'
 import { gatherFacts } from '../turnover/gatherFacts.js'
 import { sendZip } from '../turnover/kept/sendZip.js'
+import { writePaper } from '../turnover/make/writeLists.js'
 import { asKept, listTurnovers, oneTurnover, turnoverFolder } from '../turnover/kept/turnovers.js'
 import { attachment, byId as params, DONE, type Routes } from './route.js'
 
@@ -30,7 +35,7 @@ const filePath = params.extend({ '*': z.string() })
 
 /** What is handed over: findings' facts, recipes, the mix, turnovers that were made, and packages that come in. */
 export const turnoverRoutes: Routes = (app, services) => {
-  const { db, media, jobs } = services
+  const { db, media, jobs, clock } = services
 
   /** The recipes of a reel's show, those that ship first. */
   const recipesOf = async (reelId: string): Promise<KeptRecipe[]> => {
@@ -168,6 +173,17 @@ export const turnoverRoutes: Routes = (app, services) => {
     const reel = reelOf(await loadDocument(db, row.reelId))
     const name = `${nameByRule(reel, `turnover ${row.number}`, row.at.toISOString().slice(0, 10))}.zip`
     return sendZip(request, reply, row, await turnoverFolder(media, row.id), name)
+  })
+
+  app.get('/api/turnovers/:id/since.pdf', { schema: { params } }, async ({ params: { id } }, reply) => {
+    const { reelId, seq, number, name } = await oneTurnover(db, id)
+    const doc = await loadDocument(db, reelId)
+    const then = documentOf((await reelAt(db, reelId, seq)).records)
+    const date = clock().toISOString().slice(0, 10)
+    const facts = { turnover: `turnover ${number}, ${name}`, date, lines: changesSince(then, doc) }
+    const pdf = await writePaper({ records: recordsOf(doc), kind: 'since', facts })
+    const file = `${nameByRule(reelOf(doc), `changes since turnover ${number}`, date)}.pdf`
+    return reply.type('application/pdf').header('content-disposition', attachment(file)).send(pdf)
   })
 
   app.post('/api/packages', { schema: { response: job } }, async (request, reply) => {

@@ -1,8 +1,12 @@
 import type {
   Analysis,
+  DrawnSheet,
   Folder,
   IncomingSheet,
   Job,
+  KeptFile,
+  KeptRecipe,
+  KeptTurnover,
   Kit,
   LogLine,
   Milestone,
@@ -10,8 +14,10 @@ import type {
   PastSearch,
   Picture,
   Preparation,
+  Recipe,
   ReelAt,
   ReelState,
+  SheetPaper,
   Shelf,
   ShelfEdit,
   Show,
@@ -72,6 +78,8 @@ export const api = createApi({
   baseQuery: askingAgain,
   refetchOnReconnect: true,
   tagTypes: [
+    'Recipes',
+    'Turnovers',
     'Shows',
     'Shelves',
     'Sounds',
@@ -229,13 +237,57 @@ export const api = createApi({
       },
     }),
     /** What findings need and the document does not know. */
-    facts: build.query<TurnoverFacts, string>({ query: (reelId) => `/reels/${reelId}/facts` }),
+    facts: build.query<TurnoverFacts, { reelId: string; recipeId: string }>({
+      query: ({ reelId, recipeId }) => ({ url: `/reels/${reelId}/facts`, params: { recipe: recipeId } }),
+    }),
+    recipes: build.query<KeptRecipe[], string>({
+      query: (reelId) => `/reels/${reelId}/recipes`,
+      providesTags: ['Recipes'],
+    }),
+    saveRecipe: build.mutation<KeptRecipe, { reelId: string; recipe: Recipe }>({
+      query: ({ reelId, recipe }) => ({ url: `/reels/${reelId}/recipes`, method: 'POST', body: recipe }),
+      invalidatesTags: ['Recipes'],
+    }),
+    changeRecipe: build.mutation<null, { id: string; recipe: Recipe }>({
+      query: ({ id, recipe }) => ({ url: `/recipes/${id}`, method: 'PUT', body: recipe }),
+      invalidatesTags: ['Recipes'],
+    }),
+    deleteRecipe: build.mutation<null, string>({
+      query: (id) => ({ url: `/recipes/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Recipes'],
+    }),
+    turnovers: build.query<KeptTurnover[], string>({
+      query: (reelId) => `/reels/${reelId}/turnovers`,
+      providesTags: ['Turnovers'],
+    }),
+    turnoverFiles: build.query<KeptFile[], string>({
+      query: (id) => `/turnovers/${id}`,
+      transformResponse: (answer: { files: KeptFile[] }) => answer.files,
+    }),
+    turnOver: build.mutation<{ jobId: string }, { reelId: string; recipe: Recipe; name: string }>({
+      query: ({ reelId, ...body }) => ({ url: `/reels/${reelId}/turnovers`, method: 'POST', body }),
+    }),
+    openPackage: build.mutation<{ jobId: string }, File>({
+      query: (file) => {
+        const body = new FormData()
+        body.append('package', file)
+        return { url: '/packages', method: 'POST', body }
+      },
+    }),
+    /** The mix cue sheet as it would be printed. The number of the log is part of the question. */
+    mixSheet: build.query<DrawnSheet, { reelId: string; paper: SheetPaper; seq: number }>({
+      query: ({ reelId, paper: { landscape, ...paper } }) => ({
+        url: `/reels/${reelId}/mix.json`,
+        params: { ...paper, turned: landscape ? '1' : '0' },
+      }),
+      keepUnusedDataFor: 5,
+    }),
     job: build.query<Job, string>({ query: (id) => `/jobs/${id}`, providesTags: ['Job'] }),
     cancelJob: build.mutation<null, string>({
       query: (id) => ({ url: `/jobs/${id}/cancel`, method: 'POST' }),
     }),
-    bounce: build.mutation<{ jobId: string }, string>({
-      query: (id) => ({ url: `/reels/${id}/bounce`, method: 'POST' }),
+    bounce: build.mutation<{ jobId: string }, { reelId: string; recipe: Recipe }>({
+      query: ({ reelId, recipe }) => ({ url: `/reels/${reelId}/bounce`, method: 'POST', body: { recipe } }),
     }),
   }),
 })

@@ -17,7 +17,7 @@ describe('findings', () => {
   beforeEach(async () => {
     setPlaced()
     const reelId = stage.store.getState().document.reelId ?? ''
-    await stage.store.dispatch(api.util.upsertQueryData('facts', reelId, facts))
+    await stage.store.dispatch(api.util.upsertQueryData('facts', { reelId, recipeId: 'mixer' }, facts))
   })
 
   it('are worked off one after the other, round and round: the gate stands at each and it is selected', () => {

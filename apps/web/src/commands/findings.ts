@@ -15,6 +15,11 @@ export function findingCommands({ transport, doc, select, dispatch, state, refus
     if (finding.at) transport.goToFrame(finding.at.from)
   }
   return {
+    /** Has the gate stand at a frame of the reel, with records selected. */
+    standAt: (frame: number, ids: readonly string[]) => {
+      select(ids)
+      transport.goToFrame(frame)
+    },
     /** Goes to a finding's place and selects what it speaks of. */
     show,
     /** Goes to the finding after the one that is worked off, or before it; from the last to the first. */

@@ -2,6 +2,7 @@ import { combineReducers, configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { compareReducer } from './compareSlice.js'
 import { documentReducer } from './documentSlice.js'
+import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
 import { tryReducer } from './trySlice.js'
@@ -13,6 +14,7 @@ const reducer = combineReducers({
   trying: tryReducer,
   search: searchReducer,
   compare: compareReducer,
+  recipe: recipeReducer,
   [api.reducerPath]: api.reducer,
 })
 

@@ -1,10 +1,12 @@
 import {
   aboutKey,
+  aimsOf,
   acceptancesOf,
   checksMade,
   findingsOf,
   type Acceptance,
   type Finding,
+  type KeptRecipe,
   type ReelDocument,
   type TurnoverFacts,
 } from '@yodel/core'
@@ -39,10 +41,22 @@ export function findingsFor(doc: ReelDocument, facts: TurnoverFacts): Findings {
   return findings
 }
 
-/** The findings of the open reel as it stands; null until the server has said what it knows. */
+/** What only the server knows, with what the recipe as it stands asks for. What was measured with other treatment does not count. */
+function askedOf(facts: TurnoverFacts, recipe: KeptRecipe): TurnoverFacts {
+  const before = asked.get(facts)
+  if (before?.recipe === recipe) return before.facts
+  const made = { ...facts, recipe: aimsOf(recipe) }
+  asked.set(facts, { recipe, facts: made })
+  return made
+}
+const asked = new WeakMap<TurnoverFacts, { recipe: KeptRecipe; facts: TurnoverFacts }>()
+
+/** The findings of the open reel as it stands, for the recipe that is chosen; null until the server has said what it knows. */
 export function useFindings(): { findings: Findings | null; error: unknown } {
   const { id } = useReel()
-  const { data: facts, error } = api.useFactsQuery(id, { pollingInterval: LOOK_MS })
+  const recipe = useAppSelector((state) => state.recipe)
+  const { data, error } = api.useFactsQuery({ reelId: id, recipeId: recipe.id }, { pollingInterval: LOOK_MS })
+  const facts = data && askedOf(data, recipe)
   const doc = useAppSelector((state) => state.document.doc)
   const findings = useMemo(() => (facts ? findingsFor(doc, facts) : null), [doc, facts])
   return { findings, error }
@@ -51,8 +65,9 @@ export function useFindings(): { findings: Findings | null; error: unknown } {
 /** What is still to be worked off in a state of the store; none where the server has not said yet what it knows. */
 export function openFindings(state: RootState): readonly Finding[] {
   const { doc, reelId } = state.document
-  const { data: facts } = api.endpoints.facts.select(reelId ?? '')(state)
-  return facts ? findingsFor(doc, facts).open : []
+  const { recipe } = state
+  const { data } = api.endpoints.facts.select({ reelId: reelId ?? '', recipeId: recipe.id })(state)
+  return data ? findingsFor(doc, askedOf(data, recipe)).open : []
 }
 
 /** What tells a finding from all others while it lasts. */

@@ -159,18 +159,19 @@ export function packStereo24(
 ): { bytes: Uint8Array; overs: number } {
   const bytes = new Uint8Array(length * 6)
   let overs = 0
-  let at = 0
-  for (let i = 0; i < length; i++) {
-    for (const channel of [left, right]) {
-      let value = Math.round((channel[i] as number) * FULL)
-      if (value > FULL - 1 || value < -FULL) {
-        overs++
-        value = value > 0 ? FULL - 1 : -FULL
-      }
-      bytes[at++] = value & 0xff
-      bytes[at++] = (value >> 8) & 0xff
-      bytes[at++] = (value >> 16) & 0xff
-    }
+  for (let i = 0, at = 0; i < length; i++, at += 6) {
+    const l = Math.round((left[i] as number) * FULL)
+    const r = Math.round((right[i] as number) * FULL)
+    const a = l > FULL - 1 ? FULL - 1 : l < -FULL ? -FULL : l
+    const b = r > FULL - 1 ? FULL - 1 : r < -FULL ? -FULL : r
+    if (a !== l) overs++
+    if (b !== r) overs++
+    bytes[at] = a
+    bytes[at + 1] = a >> 8
+    bytes[at + 2] = a >> 16
+    bytes[at + 3] = b
+    bytes[at + 4] = b >> 8
+    bytes[at + 5] = b >> 16
   }
   return { bytes, overs }
 }

@@ -13,6 +13,10 @@ export function dbFromGain(gain: number): number {
   return 20 * Math.log10(Math.abs(gain))
 }
 
+/** A level as it is read out: `−6.0 dB`. */
+export const decibelText = (db: number): string =>
+  `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db).toFixed(1)} dB`
+
 /**
  * Gain of a fade at a point of its course.
  * `linear` sums two crossfaded sounds to equal gain (-6.02 dB in the middle), `power` to equal power (-3.01 dB),

@@ -124,13 +124,18 @@ export class WavPart {
     const { held, left, right } = this
     if (held === 0) return
     const interleaved = new Float32Array(2 * held)
+    let { peak } = this
     for (let i = 0; i < held; i++) {
-      const [l, r] = [left[i] as number, right[i] as number]
+      const l = left[i] as number
+      const r = right[i] as number
       interleaved[2 * i] = l
       interleaved[2 * i + 1] = r
-      const higher = Math.max(Math.abs(l), Math.abs(r))
-      if (higher > this.peak) this.peak = higher
+      if (l > peak) peak = l
+      else if (-l > peak) peak = -l
+      if (r > peak) peak = r
+      else if (-r > peak) peak = -r
     }
+    this.peak = peak
     this.loudness.push(interleaved)
     this.truePeak.push(interleaved)
     const { bytes, overs } = packStereo24(left, right, held)

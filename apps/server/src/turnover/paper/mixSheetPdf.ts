@@ -67,9 +67,8 @@ function drawBox(pdf: Pdf, { x, top, bottom, fadeIn, fadeOut, fromAbove, toBelow
   pdf.line([x, top], [x, bottom], 0.9)
   const bar = (y: number): void => pdf.line([x - MARK, y], [x + MARK, y], 1.6)
   const wedge = (tip: number, length: number): void => {
-    const end = tip + Math.sign(length) * Math.max(3, Math.abs(length))
-    pdf.line([x, tip], [x - MARK, end], 0.9)
-    pdf.line([x, tip], [x + MARK, end], 0.9)
+    pdf.line([x, tip], [x - MARK, tip + length], 0.9)
+    pdf.line([x, tip], [x + MARK, tip + length], 0.9)
   }
   const arrow = (y: number, way: 1 | -1): void => {
     pdf.line([x, y], [x - 2.5, y - 4 * way], HAIR)

@@ -3,6 +3,7 @@ import { cuePdf, type PdfOptions } from './cuePdf.js'
 import { cueWorkbook } from './cueWorkbook.js'
 import { drawMixSheet, mixSheetPdf } from './mixSheetPdf.js'
 import { reportPdf } from './reportPdf.js'
+import { sincePdf, type SinceFacts } from './sincePdf.js'
 
 /** Paper to be written of a reel. */
 export type PaperOrder = { readonly records: readonly ReelRecord[] } & (
@@ -10,6 +11,7 @@ export type PaperOrder = { readonly records: readonly ReelRecord[] } & (
   | { readonly kind: 'mix'; readonly options: { readonly paper: SheetPaper; readonly date: string } }
   | { readonly kind: 'drawn'; readonly options: { readonly paper: SheetPaper; readonly date: string } }
   | { readonly kind: 'report'; readonly facts: ReportFacts }
+  | { readonly kind: 'since'; readonly facts: SinceFacts }
   | { readonly kind: 'xlsx' }
 )
 
@@ -25,6 +27,8 @@ export default async function writePaper(order: PaperOrder): Promise<Uint8Array>
       return Buffer.from(JSON.stringify(await drawMixSheet(doc, order.options)))
     case 'report':
       return reportPdf(doc, order.facts)
+    case 'since':
+      return sincePdf(doc, order.facts)
     case 'xlsx':
       return cueWorkbook(doc)
   }

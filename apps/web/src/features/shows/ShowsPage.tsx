@@ -12,6 +12,7 @@ import { Link, useNavigate } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
 import { TopBar } from '../../ui/TopBar.js'
+import { OpenPackage } from './OpenPackage.js'
 
 /** All shows with their reels, and the making of a new one. */
 export function ShowsPage() {
@@ -53,6 +54,7 @@ export function ShowsPage() {
           ) : (
             shows && <Button onClick={() => setMaking(true)}>New reel …</Button>
           )}
+          {shows && <OpenPackage />}
         </div>
       </main>
     </div>

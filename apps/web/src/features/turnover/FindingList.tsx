@@ -56,7 +56,8 @@ export function FindingList() {
       </p>
       {findings.left.length > 0 && (
         <p className="mt-1 text-[12px] text-ink-2">
-          Not looked for, since nothing is asked: {findings.left.map(checkTitle).join(' · ')}
+          Not looked for, since nothing is asked or the mix was not measured yet:{' '}
+          {findings.left.map(checkTitle).join(' · ')}
         </p>
       )}
     </>

@@ -1,4 +1,4 @@
-import { dbFromGain, silentTracks } from '@yodel/core'
+import { silentTracks, type JobResult } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppSelector } from '../../document/store.js'
@@ -13,19 +13,20 @@ export function Mix({ reelId }: { reelId: string }) {
   const [jobId, setJobId] = useState<string | null>(null)
   const [asking, setAsking] = useState(false)
   const doc = useAppSelector((state) => state.document.doc)
+  const recipe = useAppSelector((state) => state.recipe)
   const silent = useMemo(() => silentTracks(doc), [doc])
   const job = useJob(jobId)
   const running = jobId !== null && (job === null || isUnderWay(job))
   const start = (): void => {
     setAsking(false)
-    bounce(reelId)
+    bounce({ reelId, recipe })
       .unwrap()
       .then(
         (made) => setJobId(made.jobId),
         () => undefined,
       )
   }
-  const result = job?.state === 'done' ? (job.result as { overs: number; peak: number } | null) : null
+  const result = job?.state === 'done' ? (job.result as JobResult<'bounce'> | null) : null
   return (
     <div className="mt-2">
       <div className="flex items-center justify-between">
@@ -56,9 +57,11 @@ export function Mix({ reelId }: { reelId: string }) {
       {result && (
         <p className="mt-2 flex items-center justify-between gap-3">
           <span className={result.overs > 0 ? 'text-gate' : 'text-ink-2'}>
-            Highest sample {result.peak.toFixed(1)} dBFS
+            {result.measured.loudness === null || result.measured.loudness <= -70
+              ? 'Silent'
+              : `${result.measured.loudness.toFixed(1)} LUFS, ${(result.measured.truePeak ?? 0).toFixed(1)} dBTP`}
             {result.overs > 0
-              ? `, ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak - dbFromGain(1))} dB`
+              ? `; ${result.overs} samples held at full scale: bring it down by ${Math.ceil(result.peak)} dB`
               : ''}
           </span>
           <a

@@ -1,53 +1,57 @@
-import { useAppSelector } from '../../document/store.js'
-import { FindingList } from './FindingList.js'
-import { Mix } from './Mix.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
-import { saveStateOf } from '../../document/sync/syncState.js'
 import { useReel } from '../../session/session.js'
+import { FindingList } from './FindingList.js'
+import { HandOver } from './HandOver.js'
+import { Mix } from './Mix.js'
+import { PaperView } from './paper/PaperView.js'
+import { RecipePanel } from './recipe/RecipePanel.js'
+import { WentList } from './went/WentList.js'
 
-/** What is handed over: the lists and the mix, and what to know before they leave. */
+/** The act of handing over: what to look at before, what the paper will look like, what goes, and what went earlier. */
 export function TurnoverPage() {
   const reel = useReel()
-  const saved = useAppSelector((state) => saveStateOf(state.document) === 'saved')
-  const link =
-    'inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3'
   return (
     <ReelPage>
-      <main className="min-h-0 flex-1 overflow-y-auto">
-        <div className="mx-auto grid max-w-[1180px] gap-10 px-6 py-8 md:grid-cols-[minmax(0,1fr)_380px]">
-          <section>
-            <h1 className="text-[16px] font-bold">Before it leaves the room</h1>
-            <FindingList />
-          </section>
-          <section>
-            <h1 className="text-[16px] font-bold">Hand over</h1>
-            {!saved && (
-              <p className="mt-2 text-gate">
-                Some changes are not on the server yet; lists and mix are made from what is there.
+      <main className="flex min-h-0 flex-1">
+        <div className="w-[336px] shrink-0 overflow-y-auto border-r border-line px-4 py-4">
+          <h1 className="text-[16px] font-bold">Before it leaves the room</h1>
+          <FindingList />
+          <WentList />
+        </div>
+        <PaperView />
+        <div className="flex w-[316px] shrink-0 flex-col border-l border-line">
+          <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4">
+            <h1 className="mb-2 text-[16px] font-bold">Hand over</h1>
+            <RecipePanel />
+            <div className="mt-4 border-t border-line pt-2">
+              <h2 className="font-semibold text-ink-2">Just one thing, now</h2>
+              <Mix reelId={reel.id} />
+              <p className="mt-2 flex gap-3 text-[12px]">
+                <a
+                  className="underline decoration-line hover:decoration-ink"
+                  href={`/api/reels/${reel.id}/cues.csv`}
+                  download
+                >
+                  Cue list, CSV
+                </a>
+                <a
+                  className="underline decoration-line hover:decoration-ink"
+                  href={`/api/reels/${reel.id}/cues.pdf`}
+                  download
+                >
+                  Cue list, PDF
+                </a>
+                <a
+                  className="underline decoration-line hover:decoration-ink"
+                  href={`/api/reels/${reel.id}/clips.edl`}
+                  download
+                >
+                  EDL
+                </a>
               </p>
-            )}
-            <h2 className="mt-4 font-semibold text-ink-2">Lists</h2>
-            <ul className="mt-2 flex flex-col gap-2">
-              <li className="flex items-center justify-between border-b border-hair pb-2">
-                <span>
-                  Cue list <span className="text-ink-2">CSV</span>
-                </span>
-                <a className={link} href={`/api/reels/${reel.id}/cues.csv`} download>
-                  Download
-                </a>
-              </li>
-              <li className="flex items-center justify-between border-b border-hair pb-2">
-                <span>
-                  Clips by track <span className="text-ink-2">EDL</span>
-                </span>
-                <a className={link} href={`/api/reels/${reel.id}/clips.edl`} download>
-                  Download
-                </a>
-              </li>
-            </ul>
-            <h2 className="mt-4 font-semibold text-ink-2">Audio, 48 kHz 24 bit, timestamped</h2>
-            <Mix reelId={reel.id} />
-          </section>
+            </div>
+          </div>
+          <HandOver />
         </div>
       </main>
     </ReelPage>

@@ -5,6 +5,8 @@ import type { SheetBox } from './sheetBoxes.js'
 
 /** Where things stand in a column, points from its left edge. */
 const COLUMN = { line: 8, words: 16, pad: 4, aside: 4 } as const
+/** Height of the shortest wedge, points. */
+const WEDGE = 3
 /** Points between a box's edge and its words. */
 const GAP = 1
 
@@ -30,6 +32,8 @@ export function drawBox(
   const fromAbove = box.from < map.from
   const toBelow = box.to > map.to
   const [top, bottom] = [place(box.from), place(box.to)]
+  // A fade can be seen however short it is, and two of them never cross.
+  const wedge = (height: number): number => Math.min(Math.max(height, WEDGE), (bottom - top) / 2)
   const isNamedHere = box.wordsFrom < map.to
   const wordsTop = place(Math.max(map.from, box.wordsFrom)) + GAP
   const end = box.end && !toBelow ? box.end : null
@@ -46,8 +50,9 @@ export function drawBox(
     // Two lines of a crossfade stand side by side.
     x: x + COLUMN.line + (box.wordsFrom > box.from ? COLUMN.aside : 0),
     ...{ top, bottom, fromAbove, toBelow },
-    fadeIn: box.fadeIn > 0 && !fromAbove ? place(Math.min(box.to, box.from + box.fadeIn)) - top : 0,
-    fadeOut: box.fadeOut > 0 && !toBelow ? bottom - place(Math.max(box.from, box.to - box.fadeOut)) : 0,
+    fadeIn: box.fadeIn > 0 && !fromAbove ? wedge(place(Math.min(box.to, box.from + box.fadeIn)) - top) : 0,
+    fadeOut:
+      box.fadeOut > 0 && !toBelow ? wedge(bottom - place(Math.max(box.from, box.to - box.fadeOut))) : 0,
     text: [
       ...setLines(lines, x + COLUMN.words, wordsTop),
       ...(isEndFree ? setLines([end], x + COLUMN.words, endTop) : []),
@@ -62,9 +67,9 @@ export function drawCues(
   place: (frame: number) => number,
   { x, limits }: { x: number; limits: ReadonlyMap<SheetBox, number> },
 ): DrawnCue[] {
-  return boxes.map((box) => {
+  return boxes.flatMap((box) => {
     const y = place(box.from)
     const lines = fitting(box.lines, y + GAP, limits.get(box) ?? Infinity)
-    return { cueId: box.id, y, text: setLines(lines, x + COLUMN.pad, y + GAP) }
+    return lines.length > 0 ? [{ cueId: box.id, y, text: setLines(lines, x + COLUMN.pad, y + GAP) }] : []
   })
 }

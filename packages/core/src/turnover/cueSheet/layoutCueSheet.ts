@@ -13,7 +13,7 @@ import { heightAt, scalePages } from './toScale.js'
 /** Margins and parts of a page, points. */
 const PAGE = { margin: 30, head: 36, columnHead: 24, foot: 18, cueWidth: 92, inset: 16, pad: 4 } as const
 /** Seconds between the timecodes at the left of a page to scale, the first that gives marks far enough apart. */
-const RULER = { seconds: [1, 2, 5, 10, 20, 30, 60, 120, 300, 600], apart: 40 } as const
+const RULER = { seconds: [1, 2, 5, 10, 20, 30, 60, 120, 300, 600], apart: 40, width: 24 } as const
 /** Lines of a track's name in the head of its column. */
 const NAME_LINES = 2
 
@@ -35,10 +35,11 @@ export function layoutCueSheet(
   const headTop = PAGE.margin + PAGE.head
   const frame: Frame = {
     ...{ width, height, headTop, bodyTop: headTop + PAGE.columnHead },
-    ...{ bodyBottom: height - PAGE.margin - PAGE.foot, left: PAGE.margin, right: width - PAGE.margin },
+    ...{ bodyBottom: height - PAGE.margin - PAGE.foot, right: width - PAGE.margin },
+    left: PAGE.margin + (paper.way === 'scale' ? RULER.width : 0),
   }
   const groups = trackGroups(doc, paper.tracks)
-  const columnWidth = (frame.right - frame.left - PAGE.cueWidth) / paper.tracks
+  const columnWidth = (frame.right - frame.left - PAGE.cueWidth) / Math.max(1, groups[0]?.length ?? 1)
   const widths = { cue: PAGE.cueWidth - 2 * PAGE.pad, sound: columnWidth - PAGE.inset - PAGE.pad }
   const body = frame.bodyBottom - frame.bodyTop - PAGE.pad
   const perPage = framesIn(paper.seconds, rateOf(doc))
@@ -127,7 +128,7 @@ function rulerOf(doc: ReelDocument, map: TimeMap, { bodyTop, bodyBottom, left }:
   for (let frame = Math.ceil(map.from / every) * every; frame < map.to; frame += every)
     marks.push({
       ...{ text: shortTimecode(firstFrame + frame, rate), face: 'figures', size: 5 },
-      ...{ x: left - 26, y: bodyTop + heightAt(map, frame) + 4 },
+      ...{ x: left - RULER.width, y: bodyTop + heightAt(map, frame) + 4 },
     })
   return marks
 }
@@ -137,7 +138,7 @@ function edges(
   doc: ReelDocument,
   map: TimeMap,
   { sheet, sheets, page, pages }: Pick<DrawnPage, 'sheet' | 'sheets' | 'page' | 'pages'>,
-  { left, right, height }: Frame,
+  { left, right, height, headTop }: Frame,
   measure: Measure,
   date: string,
 ): Pick<DrawnPage, 'head' | 'foot'> {
@@ -162,6 +163,7 @@ function edges(
       { ...line, text: fits(facts) ? facts : shortened(facts, fits), x: left, y: PAGE.margin + 25 },
       ...(tracks ? [tracks] : []),
       span,
+      ...setLines([{ text: 'Cues', face: 'plain', size: TYPE.name }], left + PAGE.pad, headTop + 3),
     ],
     foot: [{ ...line, text: date, x: left, y: foot }, rightward(`${page} of ${pages}`, foot, 'figures', 8)],
   }

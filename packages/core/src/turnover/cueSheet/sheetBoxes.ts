@@ -7,6 +7,7 @@ import {
   type ReelDocument,
 } from '../../reel/document.js'
 import type { Clip, Track } from '../../reel/records.js'
+import { decibelText } from '../../signal/levels.js'
 import { nearestFrame } from '../../time/convert.js'
 import type { FrameRate } from '../../time/rates.js'
 import { formatTimecode } from '../../time/timecode.js'
@@ -89,7 +90,7 @@ export function sheetBoxes(
 /** Name of a sound, and whatever a mixer has to know of it. */
 function soundLines(clip: Clip, width: number, measure: Measure): Line[] {
   const marks = [
-    ...(clip.gain === 0 ? [] : [`${clip.gain > 0 ? '+' : '−'}${Math.abs(clip.gain).toFixed(1)} dB`]),
+    ...(clip.gain === 0 ? [] : [decibelText(clip.gain)]),
     ...(clip.speed === 1 ? [] : [`× ${clip.speed}`]),
     ...(clip.reverse ? ['backwards'] : []),
   ]

@@ -1,0 +1,67 @@
+import type { JobResult } from '@yodel/core'
+import { useRef, useState } from 'react'
+import { Link } from 'react-router'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch } from '../../document/store.js'
+import { isUnderWay, useJob } from '../../session/useJob.js'
+import { Button } from '../../ui/Button.js'
+import { JobLine } from '../../ui/JobLine.js'
+
+/** Opens a package that another Yodel made: its reel, its milestones and its sounds come in. */
+export function OpenPackage() {
+  const dispatch = useAppDispatch()
+  const [send, { isLoading, error }] = api.useOpenPackageMutation()
+  const [cancel] = api.useCancelJobMutation()
+  const [jobId, setJobId] = useState<string | null>(null)
+  const input = useRef<HTMLInputElement>(null)
+  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Shows'])))
+  const opened = job?.state === 'done' ? (job.result as JobResult<'open'> | null) : null
+  const choose = (file: File | undefined): void => {
+    if (!file) return
+    send(file)
+      .unwrap()
+      .then(
+        (made) => setJobId(made.jobId),
+        () => undefined,
+      )
+  }
+  return (
+    <section className="mt-6" aria-label="Open a package">
+      <input
+        ref={input}
+        type="file"
+        accept=".zip,application/zip"
+        className="hidden"
+        aria-label="Package"
+        onChange={(event) => {
+          choose(event.target.files?.[0])
+          event.target.value = ''
+        }}
+      />
+      <Button
+        disabled={isLoading || (job !== null && isUnderWay(job))}
+        onClick={() => input.current?.click()}
+      >
+        {isLoading ? 'Sending the package …' : 'Open a package …'}
+      </Button>
+      <span className="ml-3 text-[12px] text-ink-2">
+        A turnover’s ZIP that was made with its sounds: the reel goes on here.
+      </span>
+      {job && isUnderWay(job) && (
+        <div className="mt-2">
+          <JobLine job={job} what="Opening the package" onCancel={() => void cancel(job.id)} />
+        </div>
+      )}
+      {opened && (
+        <p className="mt-2" data-opened>
+          <Link className="underline" to={`/reels/${opened.reelId}`}>
+            {opened.show}, {opened.reel}
+          </Link>{' '}
+          is here. {opened.remarks.join(' ')}
+        </p>
+      )}
+      {job?.state === 'failed' && <p className="mt-2 text-gate">{job.message}</p>}
+      {error ? <p className="mt-2 text-gate">{messageOf(error)}</p> : null}
+    </section>
+  )
+}
