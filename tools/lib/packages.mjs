@@ -29,9 +29,9 @@ const NEEDS = {
   },
   chromium: { there: () => has('chromium'), packages: ['chromium'], otherwise: 'put a chromium on the PATH' },
   poppler: {
-    there: () => has('pdftotext') && has('unzip'),
-    packages: ['poppler-utils', 'unzip'],
-    otherwise: 'put pdftotext and unzip on the PATH',
+    there: () => has('pdftotext') && has('unzip') && has('zip'),
+    packages: ['poppler-utils', 'unzip', 'zip'],
+    otherwise: 'put pdftotext, unzip and zip on the PATH',
   },
   ufoai: {
     there: () => existsSync('/usr/share/games/ufoai/base/0snd.pk3'),

@@ -4,6 +4,8 @@ import { dieWithUs, NOT_FOUND } from './dieWithUs.js'
 /** How a child process is run. */
 export interface ToolOptions {
   readonly timeoutMs: number
+  /** Folder in which it works; that of this process when left out. */
+  readonly cwd?: string
   readonly signal?: AbortSignal
   /** Called with each piece of standard output; without it the output is collected and returned. */
   readonly onData?: (piece: Buffer) => void
@@ -23,7 +25,10 @@ export async function runTool(
   options: ToolOptions,
 ): Promise<Buffer> {
   return new Promise((resolve, reject) => {
-    const child = spawn(...dieWithUs(command, args), { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(...dieWithUs(command, args), {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      ...(options.cwd === undefined ? {} : { cwd: options.cwd }),
+    })
     const pieces: Buffer[] = []
     let size = 0
     let complaint = ''

@@ -11,6 +11,7 @@ import {
   type KeptFinding,
   type Measured,
   type PackageManifest,
+  type Recipe,
   reelOf,
 } from '@yodel/core'
 import type { Piscina } from 'piscina'
@@ -19,10 +20,11 @@ import { explainDisk } from '../../errors.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
 import { loadStand, type Stand } from '../../reels/reelStore.js'
 import type { Settings } from '../../settings.js'
-import { makeAudio, type AudioDeps } from '../audio/makeAudio.js'
+import { makeAudio, type AudioDeps, type MadeAudio } from '../audio/makeAudio.js'
 import { gatherFacts } from '../gatherFacts.js'
 import { keepTurnover, turnoverFolder } from '../kept/turnovers.js'
 import type { FileOrder, FileSums } from './fileWorker.js'
+import { makeMovie, type MadeMovie } from './makeMovie.js'
 import { packReel } from './packReel.js'
 import { packSounds, type PackedSounds } from './packSounds.js'
 import { writeLists } from './writeLists.js'
@@ -38,7 +40,7 @@ export interface TurnoverDeps extends AudioDeps {
 export const MANIFEST_PATH = 'manifest.json'
 const NO_SOUNDS: PackedSounds = { parts: [], sounds: [], files: [], remarks: [] }
 /** What of the work each step is, roughly. */
-const STEPS = { audio: 0.5, sounds: 0.3, lists: 0.2 } as const
+const STEPS = { audio: 0.5, movie: 0.1, sounds: 0.25, lists: 0.15 } as const
 
 /** A file that was written into a turnover's folder, before it is summed up. */
 export type Written = Pick<KeptFile, 'path' | 'kind' | 'title'>
@@ -69,6 +71,8 @@ export async function makeTurnover(
     const written: Written[] = []
     const audio = await audioInto(deps, stand, recipe, step(STEPS.audio), unfinished)
     written.push(...audio.written)
+    const movie = await movieInto(deps, stand, recipe, audio.made, step(STEPS.movie), unfinished)
+    written.push(...movie.written)
     const packed =
       recipe.sounds === 'none'
         ? NO_SOUNDS
@@ -76,11 +80,16 @@ export async function makeTurnover(
     step(STEPS.lists).progress(0, 'Writing the lists')
     const findings = await findingsAt(deps, stand, recipe, audio.measured)
     const facts = { ...{ name, by, recipe, findings, measured: audio.measured }, at: now.toISOString() }
-    const lists = await writeLists(deps, stand, { ...facts, packed, files: audio.made }, unfinished)
+    const lists = await writeLists(
+      deps,
+      stand,
+      { ...facts, packed, files: audio.made, remarks: movie.remarks },
+      unfinished,
+    )
     written.push(...lists.written)
     if (recipe.sounds !== 'none') written.push(...(await packReel(deps.db, stand, packed, unfinished)))
     const files = [...(await sumUp(deps.files, written, unfinished, context.signal)), ...packed.files]
-    const remarks = [...lists.remarks, ...packed.remarks]
+    const remarks = [...movie.remarks, ...lists.remarks]
     await writeManifest(path.join(unfinished, MANIFEST_PATH), stand, { ...facts, files, packed })
     const manifest: Written = { path: MANIFEST_PATH, kind: 'report', title: 'Manifest' }
     const all = [...(await sumUp(deps.files, [manifest], unfinished, context.signal)), ...files]
@@ -109,7 +118,7 @@ function stepper({ signal, progress }: JobContext) {
 async function audioInto(
   deps: TurnoverDeps,
   stand: Stand,
-  recipe: JobPayload<'turnover'>['recipe'],
+  recipe: Recipe,
   context: Pick<JobContext, 'signal' | 'progress'>,
   folder: string,
 ) {
@@ -122,11 +131,27 @@ async function audioInto(
   return { written, made: files, measured }
 }
 
+/** Makes the movie for review, where the recipe wants one; it needs the mix. */
+async function movieInto(
+  deps: TurnoverDeps,
+  stand: Stand,
+  recipe: Recipe,
+  audio: readonly MadeAudio[],
+  context: Pick<JobContext, 'signal' | 'progress'>,
+  folder: string,
+): Promise<MadeMovie> {
+  const mix = audio.find(({ source }) => source.of === 'whole')?.file
+  if (recipe.movie === 'none' || mix === undefined) return { written: [], remarks: [] }
+  const first = recipe.from === 'programme' ? reelOf(stand.doc).programme : 0
+  const date = deps.clock().toISOString().slice(0, 10)
+  return makeMovie(deps, stand, recipe, { mix, first }, folder, context, date)
+}
+
 /** The findings with which a reel leaves, those that were accepted with who did. */
 async function findingsAt(
   deps: TurnoverDeps,
   { doc }: Stand,
-  recipe: JobPayload<'turnover'>['recipe'],
+  recipe: Recipe,
   measured: Measured | null,
 ): Promise<KeptFinding[]> {
   const facts = await gatherFacts(deps, doc, recipe, measured)

@@ -42,7 +42,7 @@ export async function writePaper(order: PaperOrder): Promise<Buffer> {
 }
 
 /** What the lists of a turnover tell beside the reel. */
-export interface ListFacts extends Omit<ReportFacts, 'audio' | 'sounds' | 'remarks'> {
+export interface ListFacts extends Omit<ReportFacts, 'audio' | 'sounds'> {
   readonly packed: PackedSounds
   readonly files: readonly MadeAudio[]
 }
@@ -74,7 +74,7 @@ export async function writeLists(
   const sounds = sources.reported
   const audio = facts.files.map(({ title, name, measures }) => ({ title, name, ...measures }))
   const { packed: _, files: __, ...told } = facts
-  const report = { ...told, sounds, audio, remarks }
+  const report = { ...told, sounds, audio, remarks: [...facts.remarks, ...remarks] }
   const pdf = await writePaper({ records: recordsOf(doc), kind: 'report', facts: report })
   await writeFile(path.join(folder, 'report.pdf'), pdf)
   await writeFile(path.join(folder, 'licences.csv'), licencesCsv(sounds))

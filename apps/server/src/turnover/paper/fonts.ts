@@ -28,6 +28,10 @@ export interface Run {
 /** The fonts that paper is set in; only the letters in use go into the file. */
 export class Fonts {
   private readonly advances = new Map<string, Map<number, number>>()
+  /** Widths of texts at size 1: the words of a reel come again and again. */
+  private readonly widths: Record<Face, Map<string, number>> = {
+    ...{ plain: new Map(), bold: new Map(), figures: new Map() },
+  }
 
   private constructor(
     readonly bytes: ReadonlyMap<FontName, Buffer>,
@@ -76,8 +80,11 @@ export class Fonts {
 
   /** Width of a text, letter by letter. */
   readonly measure: Measure = (text, face, size) => {
+    const known = this.widths[face].get(text)
+    if (known !== undefined) return known * size
     let sum = 0
     for (const letter of text) sum += this.advance(letter, face)
+    this.widths[face].set(text, sum)
     return sum * size
   }
 

@@ -1,4 +1,4 @@
-import { audioFiles, planReel, soundParts, samplesIn } from '@yodel/core'
+import { audioFiles, currentCut, planReel, soundParts, samplesIn } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -82,7 +82,7 @@ export function HandOver() {
 /** How many files the recipe makes of the reel as it stands; an EDL of its own for each track. */
 function useFileCount(): number {
   const doc = useAppSelector((state) => state.document.doc)
-  const { mix, stems, tracks, lists, sounds, handles } = useAppSelector((state) => state.recipe)
+  const { mix, stems, tracks, lists, sounds, handles, movie } = useAppSelector((state) => state.recipe)
   return useMemo(() => {
     const plan = planReel(doc)
     const audio = audioFiles(doc, plan, { mix, stems, tracks, nameRule: '' }, '').length
@@ -92,6 +92,7 @@ function useFileCount(): number {
       [...doc.clip.values()].filter((clip) => !clip.mute).map(({ trackId }) => trackId),
     )
     const edls = lists.includes('edl') ? withSounds.size : 0
-    return ALWAYS + lists.length + edls + audio + recordings
-  }, [doc, mix, stems, tracks, lists, sounds, handles])
+    const movies = movie === 'none' || !mix || currentCut(doc) === null ? 0 : 1
+    return ALWAYS + movies + lists.length + edls + audio + recordings
+  }, [doc, mix, stems, tracks, lists, sounds, handles, movie])
 }

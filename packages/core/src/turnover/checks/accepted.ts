@@ -1,5 +1,5 @@
 import type { ReelDocument } from '../../reel/document.js'
-import type { Acceptance } from '../../reel/records.js'
+import type { Acceptance, ReelRecord } from '../../reel/records.js'
 import { recordOf, type Finding } from './finding.js'
 
 /** What tells a finding from others of its check: the records it speaks of. */
@@ -8,8 +8,12 @@ export const aboutKey = (finding: Pick<Finding, 'about'>): string => finding.abo
 /** A digest of what a finding speaks of as it stands; it changes when any of that does. */
 export function standOf(doc: ReelDocument, finding: Finding): string {
   const records = finding.about.map((id) => recordOf(doc, id) ?? id)
-  return digest(JSON.stringify([finding.text, records]))
+  return digest(JSON.stringify([finding.text, records.map(inOrder)]))
 }
+
+/** A record with its fields in the order of their names: a database gives them back in another than they had. */
+const inOrder = (record: ReelRecord | string): unknown =>
+  typeof record === 'string' ? record : Object.entries(record).sort(([a], [b]) => (a < b ? -1 : 1))
 
 /** The acceptance of each finding that was accepted and has not changed since. */
 export function acceptancesOf(

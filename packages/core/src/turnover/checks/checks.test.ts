@@ -10,7 +10,7 @@ import { shapeClips } from '../../edits/shapeClips.js'
 import { spotCue } from '../../edits/spotCue.js'
 import { trimClip } from '../../edits/trimClip.js'
 import { expectOk } from '../../errors.js'
-import { withRecord, type ReelDocument } from '../../reel/document.js'
+import { documentOf, recordsOf, withRecord, type ReelDocument } from '../../reel/document.js'
 import { after, placed } from '../../test/after.js'
 import { testReel } from '../../test/testReel.js'
 import { samples } from '../../time/units.js'
@@ -342,6 +342,9 @@ describe('findings', () => {
       by: 'Ines',
     })
     expect(accepted(doc)).toEqual(['The music covers it'])
+    // As a database gives records back: the same fields in another order.
+    const turned = recordsOf(doc).map((record) => Object.fromEntries(Object.entries(record).reverse()))
+    expect(accepted(documentOf(turned as ReelRecord[]))).toEqual(['The music covers it'])
     const changed = after(doc, editCue(doc, { id: 'q', fields: { out: 420 } }))
     expect(accepted(changed)).toEqual([])
     const again = { ...accept, finding: ofCheck(changed, 'empty')[0]!, reason: 'Still covered' }

@@ -13,6 +13,8 @@ export interface TimeMap {
 
 /** Points between two moments that follow each other, however near they are, so that their order can be seen. */
 const STEP = 1.5
+/** More pages, or cuts, than there can be. */
+const FAR = 0x3fff_ffff
 /** Points kept free at the end of a page, for the marks of what goes on. */
 const TAIL = 6
 
@@ -63,9 +65,12 @@ interface Indexed {
 /** The moments at which pages begin, and the last: fewest pages, then fewest cuts. */
 function chooseBreaks(boxes: readonly Indexed[], moments: number, height: number): number[] {
   const last = moments - 1
-  const best = Array.from({ length: moments }, () => ({ pages: Infinity, cuts: Infinity, next: last }))
   if (last < 1) return []
-  best[last] = { pages: 0, cuts: 0, next: last }
+  // Of the best pages from each moment on: how many, how many boxes they cut, where the first of them ends.
+  const pages = new Int32Array(moments).fill(FAR)
+  const cuts = new Int32Array(moments).fill(FAR)
+  const next = new Int32Array(moments)
+  pages[last] = cuts[last] = 0
   for (let first = last - 1; first >= 0; first--) {
     const page = new Growing(boxes, first)
     for (let end = first + 1; end <= last; end++) {
@@ -74,19 +79,28 @@ function chooseBreaks(boxes: readonly Indexed[], moments: number, height: number
         if (page.least > height) break
         continue
       }
-      const rest = best[end] as (typeof best)[number]
-      const [pages, cuts] = [rest.pages + 1, rest.cuts + page.cut]
-      const known = best[first] as (typeof best)[number]
-      if (pages < known.pages || (pages === known.pages && cuts <= known.cuts))
-        best[first] = { pages, cuts, next: end }
+      const count = (pages[end] as number) + 1
+      const cut = (cuts[end] as number) + page.cut
+      const fewer = count - (pages[first] as number)
+      if (fewer > 0 || (fewer === 0 && cut > (cuts[first] as number))) continue
+      pages[first] = count
+      cuts[first] = cut
+      next[first] = end
     }
   }
   const breaks = [0]
   for (let at = 0; at < last;) {
-    at = (best[at] as (typeof best)[number]).next
+    at = next[at] as number
     breaks.push(at)
   }
   return breaks
+}
+
+/** A box that is open on a page: where its words stand there, and how much room they need. */
+interface Open {
+  readonly to: number
+  readonly words: number
+  readonly room: number
 }
 
 /** A page that is filled moment by moment. */
@@ -97,48 +111,49 @@ class Growing {
   least = 0
   /** Boxes that would be cut if it ended where it is. */
   cut = 0
-  private readonly open: { readonly to: number; readonly words: number; readonly room: number }[]
+  private readonly open: Open[]
   private next: number
 
   constructor(
     private readonly boxes: readonly Indexed[],
     private readonly first: number,
   ) {
-    const { firstFrom, openAt } = lookupOf(boxes)
-    this.next = firstFrom(first)
+    const { next, open } = lookupOf(boxes)
+    this.next = next[first] ?? boxes.length
     // What goes on from the page before has its words again, at the top.
-    this.open = openAt(first).map(({ to, room }) => ({ to, words: first, room }))
+    this.open = (open[first] ?? []).map(({ to, room }) => ({ to, words: first, room }))
   }
 
   /** Goes on to the next moment. @param end - Its number. @returns the height that the page needs if it ends there */
   grow(end: number): number {
-    for (; (this.boxes[this.next]?.from ?? end) < end; this.next++)
-      this.open.push(this.boxes[this.next] as Indexed)
-    let y = (this.heights.at(-1) as number) + STEP
-    for (let index = this.open.length - 1; index >= 0; index--) {
-      const box = this.open[index] as (typeof this.open)[number]
-      if (box.to !== end) continue
-      y = Math.max(y, this.heightAt(box.words) + box.room)
-      this.open.splice(index, 1)
+    const { boxes, open, heights } = this
+    for (; (boxes[this.next]?.from ?? end) < end; this.next++) open.push(boxes[this.next] as Indexed)
+    let y = this.least + STEP
+    let left = 0
+    for (const box of open) {
+      if (box.to === end) y = Math.max(y, this.heightAt(box.words) + box.room)
+      else open[left++] = box
     }
-    this.heights.push(y)
+    open.length = left
+    heights.push(y)
     this.least = y
-    this.cut = this.open.length
+    this.cut = left
+    let used = y
     // Words that begin at the break or later stand on the next page only.
-    return this.open.reduce(
-      (used, { words, room }) => (words < end ? Math.max(used, this.heightAt(words) + room + TAIL) : used),
-      y,
-    )
+    for (const { words, room } of open)
+      if (words < end) used = Math.max(used, this.heightAt(words) + room + TAIL)
+    return used
   }
 
   private heightAt(moment: number): number {
-    return this.heights[Math.max(0, moment - this.first)] as number
+    return this.heights[moment > this.first ? moment - this.first : 0] as number
   }
 }
 
+/** By moment: the first box that begins there or later, and the boxes that are open over it. */
 interface Lookup {
-  firstFrom(moment: number): number
-  openAt(moment: number): readonly Indexed[]
+  readonly next: readonly number[]
+  readonly open: readonly (readonly Indexed[])[]
 }
 const lookups = new WeakMap<readonly Indexed[], Lookup>()
 
@@ -146,13 +161,20 @@ const lookups = new WeakMap<readonly Indexed[], Lookup>()
 function lookupOf(boxes: readonly Indexed[]): Lookup {
   const known = lookups.get(boxes)
   if (known) return known
-  const made: Lookup = {
-    firstFrom: (moment) => {
-      const found = boxes.findIndex(({ from }) => from >= moment)
-      return found < 0 ? boxes.length : found
-    },
-    openAt: (moment) => boxes.filter(({ from, to }) => from < moment && to > moment),
+  const last = boxes.reduce((most, { to }) => Math.max(most, to), 0)
+  const next: number[] = []
+  const open: Indexed[][] = []
+  let at = 0
+  let now: Indexed[] = []
+  for (let moment = 0; moment <= last; moment++) {
+    now = now.filter(({ to }) => to > moment)
+    open.push(now)
+    next.push(at)
+    const begun: Indexed[] = []
+    for (; boxes[at]?.from === moment; at++) begun.push(boxes[at] as Indexed)
+    if (begun.length > 0) now = [...now, ...begun]
   }
+  const made = { next, open }
   lookups.set(boxes, made)
   return made
 }

@@ -28,16 +28,22 @@ export function wrap(
 ): Line[] {
   const { face, size, width, most } = args
   const fits = (one: string): boolean => measure(one, face, size) <= width
+  const blank = measure(' ', face, size)
   const lines: string[] = []
   let line = ''
-  const words = text.split(/\s+/u).filter(Boolean)
-  for (const word of words) {
-    const longer = line === '' ? word : `${line} ${word}`
-    if (fits(longer)) {
-      line = longer
+  let used = 0
+  for (const word of text.split(/\s+/u).filter(Boolean)) {
+    const wide = measure(word, face, size)
+    if (line !== '' && used + blank + wide <= width) {
+      line += ` ${word}`
+      used += blank + wide
       continue
     }
     if (line !== '') lines.push(line)
+    if (lines.length > most) break
+    line = word
+    used = wide
+    if (wide <= width) continue
     line = ''
     for (const letter of word) {
       if (line !== '' && !fits(line + letter)) {
@@ -46,7 +52,7 @@ export function wrap(
       }
       line += letter
     }
-    if (lines.length > most) break
+    used = measure(line, face, size)
   }
   if (line !== '') lines.push(line)
   const kept = lines.slice(0, most)

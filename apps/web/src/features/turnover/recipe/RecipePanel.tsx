@@ -1,5 +1,6 @@
 import {
   audioFiles,
+  currentCut,
   LISTS,
   nameByRule,
   planReel,
@@ -43,6 +44,7 @@ export function RecipePanel() {
         ))}
       </Group>
       <AudioGroup recipe={recipe} change={change} />
+      <MovieGroup recipe={recipe} change={change} />
       <Asked recipe={recipe} change={change} />
       <SoundsGroup recipe={recipe} change={change} />
       <Named recipe={recipe} change={change} />
@@ -69,7 +71,7 @@ function AudioGroup({ recipe, change }: Part) {
         label="Stereo mix"
         told={count({ ...none, mix: true })}
         checked={recipe.mix}
-        onChange={(mix) => change({ mix })}
+        onChange={(mix) => change({ mix, ...(mix ? {} : { movie: 'none' }) })}
       />
       <Tick
         label="Stems by category"
@@ -122,6 +124,28 @@ function AudioGroup({ recipe, change }: Part) {
           </label>
         ))}
       </div>
+    </Group>
+  )
+}
+
+function MovieGroup({ recipe, change }: Part) {
+  const hasPicture = useAppSelector((state) => currentCut(state.document.doc) !== null)
+  return (
+    <Group title="Movie with this sound">
+      <Choice
+        label="Movie with this sound"
+        value={recipe.movie}
+        options={[
+          ['none', 'none'],
+          ['mov', 'MOV, its own picture, PCM'],
+          ['mp4', 'MP4, its own picture, AAC'],
+          ['burnt', 'MP4 with timecode and cues burnt in'],
+        ]}
+        onChange={(movie) => change({ movie, ...(movie === 'none' ? {} : { mix: true }) })}
+      />
+      {recipe.movie !== 'none' && !hasPicture && (
+        <span className="text-[12px] text-ink-2">The reel has no picture; there will be no movie.</span>
+      )}
     </Group>
   )
 }
