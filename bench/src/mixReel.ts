@@ -100,7 +100,11 @@ export function fileOf(source: WavOrder['source'], name: string): WavOrder {
 }
 
 /** Mixes the reel, or its beginning, into files. */
-export function mixInto(files: readonly WavOrder[], plan: RenderPlan, to: number = LENGTH): MixReport {
+export async function mixInto(
+  files: readonly WavOrder[],
+  plan: RenderPlan,
+  to: number = LENGTH,
+): Promise<MixReport> {
   const media: MixOrder['media'] = Object.fromEntries(
     sounds.map((sound) => [sound.id, { file: sound.file, channels: sound.channels }]),
   )

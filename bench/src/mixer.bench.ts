@@ -9,18 +9,18 @@ import { report } from './report.js'
 
 const mixed = fileOf({ of: 'whole' }, 'ours')
 const ours = mixed.out
-mixInto([mixed], planOf(false), samplesIn(30))
+await mixInto([mixed], planOf(false), samplesIn(30))
 const begun = performance.now()
-mixInto([mixed], planOf(false))
+await mixInto([mixed], planOf(false))
 const seconds = (performance.now() - begun) / 1000
 const treatedBegun = performance.now()
-mixInto([mixed], planOf(true))
+await mixInto([mixed], planOf(true))
 report({
   name: 'mixer.treated',
   value: 600 / ((performance.now() - treatedBegun) / 1000),
   unit: 'x real time on one core: 24 tracks, each with an equaliser of four sections, a compressor and a ride',
 })
-mixInto([mixed], planOf(false))
+await mixInto([mixed], planOf(false))
 if (process.env['YODEL_BENCH_PEER'] === '0') {
   report({ name: 'mixer.realtime', value: 600 / seconds, unit: 'x real time' })
   process.exit(0)

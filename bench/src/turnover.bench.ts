@@ -13,9 +13,9 @@ const files = [
   ...tracks.map(({ id }) => fileOf({ of: 'track', key: id }, `track-${id}`)),
 ]
 const SECONDS = 600
-const { residual } = mixInto(files, planOf(false))
+const { residual } = await mixInto(files, planOf(false))
 const begun = performance.now()
-mixInto(files, planOf(true))
+await mixInto(files, planOf(true))
 const seconds = (performance.now() - begun) / 1000
 report({
   name: 'turnover.residual',

@@ -100,8 +100,9 @@ beforeAll(async () => {
     clip('rain again', '2', idOf('rain'), {
       start: 8 * RATE,
       length: RATE / 2,
-      offset: 5 * RATE,
-      sync: 5 * RATE,
+      offset: 11 * RATE,
+      sync: 11 * RATE,
+      recorded: 12 * RATE,
     }),
     clip('door', '1', idOf('door'), { start: 2.5 * RATE + 17, gain: -4.5 }),
     clip('boots', '3', idOf('boots'), { start: 5 * RATE, reverse: true, offset: 0, sync: 10 }),

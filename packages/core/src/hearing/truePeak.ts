@@ -1,7 +1,7 @@
 import { kaiserSinc } from '../audio/kaiser.js'
 
 /** Samples on each side that an interpolated value is made of; the standard's own filter reaches over six. */
-const REACH = 8
+const REACH = 12
 const KEPT = 2 * REACH
 /**
  * A highest value a quarter from a sample is no more than 1 / cos(45 degrees) times that sample, and times the value half way:

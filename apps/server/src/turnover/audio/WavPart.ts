@@ -1,17 +1,14 @@
 import { closeSync, ftruncateSync, openSync, readSync, writeSync } from 'node:fs'
 import {
-  dbFromGain,
-  gainFromDb,
-  LoudnessMeter,
   packStereo24,
   SAMPLE_RATE,
   samplesIn,
-  TruePeakMeter,
   wavHeader,
   type AudioSource,
   type Bext,
   type BextLoudness,
 } from '@yodel/core'
+import { decibels, type Measured } from './meterThread.js'
 
 /** A file to be written by a pass of the mixer. */
 export interface WavOrder {
@@ -23,17 +20,19 @@ export interface WavOrder {
 }
 
 /** What was measured of a file. */
-export interface WavMeasures extends BextLoudness {
+export interface WavMeasures extends Measured {
   /** Samples over full scale, held at it. */
   readonly overs: number
   /** Highest sample, dBFS. */
   readonly peak: number
-  /** Places over the true peak asked for: samples of the reel, and how high (dBTP). */
-  readonly places: { from: number; to: number; peak: number }[]
 }
 
-/** What of a file is nothing: digital silence, in dBFS. */
-const SILENT_DB = -144
+/** What measures a file: given its interleaved samples, or frames of silence, in their order. */
+export interface Meter {
+  take(samples: Float32Array): void
+  silence(frames: number): void
+}
+
 const PIECE = samplesIn(1)
 const FRAME_BYTES = 6
 
@@ -44,8 +43,6 @@ const FRAME_BYTES = 6
 export class WavPart {
   private readonly file: number
   private readonly head: number
-  private readonly loudness = new LoudnessMeter(2)
-  private readonly truePeak: TruePeakMeter
   private readonly left = new Float32Array(PIECE)
   private readonly right = new Float32Array(PIECE)
   private held = 0
@@ -54,13 +51,12 @@ export class WavPart {
   private overs = 0
   private peak = 0
 
-  /** @param span - Samples of the reel, `[from, to)`. @param limit - True peak asked for, dBTP, or null */
+  /** @param span - Samples of the reel, `[from, to)` */
   constructor(
     private readonly order: WavOrder,
     private readonly span: { readonly from: number; readonly to: number },
-    limit: number | null,
+    private readonly meter: Meter,
   ) {
-    this.truePeak = new TruePeakMeter(2, limit === null ? Infinity : gainFromDb(limit))
     this.next = span.from
     this.file = openSync(order.out, 'r+')
     const header = this.header()
@@ -86,19 +82,20 @@ export class WavPart {
     }
   }
 
-  /** Ends the file and states in it what was measured. @param pop - Added to it, and not measured. */
-  finish(pop: { readonly at: number; readonly samples: Float32Array } | null): WavMeasures {
+  /** Ends the file's sound; what is left of it is silent. */
+  end(): void {
     this.silence(this.span.to)
-    const { truePeak } = this.truePeak.finish()
-    const measured = { ...this.loudness.measures(), truePeak: decibels(truePeak) }
+  }
+
+  /** States in the file what was measured of it. @param pop - Added to it, and not measured. */
+  state(
+    measured: Measured,
+    pop: { readonly at: number; readonly samples: Float32Array } | null,
+  ): WavMeasures {
     if (pop) this.addPop(pop)
     const header = this.header(measured)
     writeSync(this.file, header, 0, header.length, 0)
-    const places = this.truePeak.overs.map(({ from, to, peak }) => ({
-      ...{ from: this.span.from + from, to: this.span.from + to },
-      peak: decibels(peak),
-    }))
-    return { ...measured, overs: this.overs, peak: decibels(this.peak), places }
+    return { ...measured, overs: this.overs, peak: decibels(this.peak) }
   }
 
   /** Gives the file back. */
@@ -115,8 +112,7 @@ export class WavPart {
 
   private silence(until: number): void {
     this.flush()
-    this.loudness.pushSilence(until - this.next)
-    this.truePeak.pushSilence(until - this.next)
+    this.meter.silence(until - this.next)
     this.next = until
   }
 
@@ -136,12 +132,11 @@ export class WavPart {
       else if (-r > peak) peak = -r
     }
     this.peak = peak
-    this.loudness.push(interleaved)
-    this.truePeak.push(interleaved)
     const { bytes, overs } = packStereo24(left, right, held)
     this.overs += overs
     writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next - held))
     this.held = 0
+    this.meter.take(interleaved)
   }
 
   private addPop({ at, samples }: { at: number; samples: Float32Array }): void {
@@ -158,5 +153,3 @@ export class WavPart {
     return this.head + (sample - this.span.from) * FRAME_BYTES
   }
 }
-
-const decibels = (value: number): number => (value > 0 ? Math.max(SILENT_DB, dbFromGain(value)) : SILENT_DB)

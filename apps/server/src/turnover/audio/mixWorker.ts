@@ -1,5 +1,7 @@
 import { dbFromGain, Mixer, samplesIn, toInt24, type Category, type RenderPlan, MIX_BLOCK } from '@yodel/core'
 import type { MessagePort } from 'node:worker_threads'
+import { MeterBench } from './MeterBench.js'
+import type { Measured } from './meterThread.js'
 import { PcmReader } from './PcmReader.js'
 import { WavPart, type WavMeasures, type WavOrder } from './WavPart.js'
 
@@ -33,7 +35,7 @@ const BLOCK = samplesIn(1)
 const NOTHING_DB = -200
 
 /** Renders a plan in one pass into 24-bit 48 kHz stereo files, with the mixer that also plays in the browser. */
-export default function mix(order: MixOrder): MixReport {
+export default async function mix(order: MixOrder): Promise<MixReport> {
   const { plan, span } = order
   const readers = new Map<string, PcmReader>()
   const mixer = new Mixer(plan, (mediaId, at) => {
@@ -44,8 +46,15 @@ export default function mix(order: MixOrder): MixReport {
     return reader.block(at)
   })
   const parts: WavPart[] = []
+  const meters = new MeterBench(order.files.length, order.truePeak)
   try {
-    for (const file of order.files) parts.push(new WavPart(file, span, order.truePeak))
+    for (const [index, file] of order.files.entries()) {
+      const meter = {
+        take: (samples: Float32Array) => meters.take(index, samples),
+        silence: (frames: number) => meters.silence(index, frames),
+      }
+      parts.push(new WavPart(file, span, meter))
+    }
     const residual = tapInto(mixer, order, parts)
     // Begun early by what the treatment looks ahead, every tap has come to the span's first sample in time.
     mixer.seek(-mixer.latency)
@@ -53,9 +62,14 @@ export default function mix(order: MixOrder): MixReport {
     while (mixer.at < span.to) {
       mixer.render(left, right, 0, Math.min(BLOCK, span.to - mixer.at))
       order.port?.postMessage(Math.max(0, mixer.at / span.to))
+      await meters.room()
     }
-    return { files: parts.map((part) => part.finish(order.pop)), residual: residual(), misses: mixer.misses }
+    for (const part of parts) part.end()
+    const measured = await meters.finish(span.from)
+    const files = parts.map((part, index) => part.state(measured[index] as Measured, order.pop))
+    return { files, residual: residual(), misses: mixer.misses }
   } finally {
+    await meters.close()
     for (const part of parts) part.close()
     for (const reader of readers.values()) reader.close()
   }
