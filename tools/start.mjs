@@ -4,7 +4,7 @@ import { build, installDependencies } from './lib/build.mjs'
 import { claimFolder } from './lib/claim.mjs'
 import { startCluster } from './lib/cluster.mjs'
 import { dataFolder, giveUp, reasonOf } from './lib/say.mjs'
-import { needPackages } from './lib/packages.mjs'
+import { needPackages, wishPackages } from './lib/packages.mjs'
 import { outlive, serve } from './lib/serve.mjs'
 
 try {
@@ -12,6 +12,7 @@ try {
   const claim = claimFolder(dataDir)
   process.on('exit', claim.release)
   needPackages(['ffmpeg', 'postgresql'])
+  wishPackages(['fonts'])
   installDependencies()
   build()
   await outlive(claim.left)

@@ -38,6 +38,11 @@ const NEEDS = {
     packages: ['ufoai-sound'],
     otherwise: 'leave the bench search-quality out',
   },
+  fonts: {
+    there: () => existsSync('/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf'),
+    packages: ['fonts-droid-fallback'],
+    otherwise: 'go without: paper then has no Chinese, Japanese and Korean letters',
+  },
   sox: { there: () => has('sox'), packages: ['sox'], otherwise: 'put sox on the PATH' },
 }
 
@@ -54,15 +59,34 @@ export function needPackages(names) {
     `  On Debian, as root:  apt-get install --no-install-recommends ${packages.join(' ')}`,
     ...missing.map((name) => `  Or for ${name}: ${NEEDS[name].otherwise}`),
   ].join('\n')
-  if (!isRoot() || !has('apt-get')) giveUp(advice)
+  if (!install(packages)) giveUp(advice)
+}
+
+/**
+ * Installs what Yodel works without where it can, and says what is lost where it can't.
+ * @param {(keyof typeof NEEDS)[]} names
+ */
+export function wishPackages(names) {
+  for (const name of names.filter((one) => !NEEDS[one].there()))
+    if (!install(NEEDS[name].packages))
+      console.log(
+        `${NEEDS[name].packages.join(', ')} could not be installed; Yodel can ${NEEDS[name].otherwise}.`,
+      )
+}
+
+/**
+ * @param {string[]} packages
+ * @returns {boolean} whether they are installed now
+ */
+function install(packages) {
+  if (!isRoot() || !has('apt-get')) return false
   console.log(`Installing ${packages.join(', ')} ...`)
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
-  const install = () =>
+  const tried = () =>
     run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], {
       env,
       stdio: ['ignore', 'ignore', 'inherit'],
     })
   // The lists of a fresh machine are empty, of an old one stale.
-  if (!install() && !(run('apt-get', ['update', '-qq']) && install()))
-    giveUp(`apt-get could not install them.\n${advice}`)
+  return tried() || (run('apt-get', ['update', '-qq']) && tried())
 }
