@@ -198,6 +198,13 @@ it('a reel is worked off to nothing, handed over, and goes on in another Yodel t
   await went.getByRole('button', { name: 'Since then' }).click()
   const line = went.locator('[data-since-kind="moved"]')
   await expect.poll(() => line.textContent()).toMatch(/bell moved by \+\S*12, level −6\.0 dB to −9\.0 dB/)
+  // On the Sheet the place is marked and the sound chosen.
+  await line.getByRole('button').click()
+  const strip = page.getByRole('region', { name: 'Changes since a turnover' })
+  await expect.poll(() => strip.textContent()).toMatch(/Since turnover 1, To Mara.*10:00:10:12.*bell moved/)
+  expect(await page.locator('[data-since-mark="262"]').count()).toBe(1)
+  await strip.getByRole('link').click()
+  await went.getByRole('button', { name: 'Since then' }).click()
   const notes = path.join(folder, 'notes.pdf')
   const [pdf] = await Promise.all([
     page.waitForEvent('download'),

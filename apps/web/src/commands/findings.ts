@@ -1,4 +1,4 @@
-import type { Finding } from '@yodel/core'
+import type { Finding, SinceLine } from '@yodel/core'
 import { viewActions } from '../document/viewSlice.js'
 import { findingKey, openFindings } from '../session/findings.js'
 import type { CommandContext } from './context.js'
@@ -15,11 +15,18 @@ export function findingCommands({ transport, doc, select, dispatch, state, refus
     if (finding.at) transport.goToFrame(finding.at.from)
   }
   return {
-    /** Has the gate stand at a frame of the reel, with records selected. */
-    standAt: (frame: number, ids: readonly string[]) => {
-      select(ids)
-      transport.goToFrame(frame)
+    /** Marks on the Sheet what has changed since a turnover, and goes to one line of it; round and round. */
+    since: (name: string, lines: readonly SinceLine[], to: number) => {
+      const at = (to + lines.length) % lines.length
+      const line = lines[at]
+      if (!line) return
+      dispatch(viewActions.markSince({ name, lines, at }))
+      const { cue, clip, track } = doc()
+      select([line.id].filter((id) => cue.has(id) || clip.has(id) || track.has(id)))
+      if (line.at) transport.goToFrame(line.at.from)
     },
+    /** Takes those marks away. */
+    leaveSince: () => dispatch(viewActions.markSince(null)),
     /** Goes to a finding's place and selects what it speaks of. */
     show,
     /** Goes to the finding after the one that is worked off, or before it; from the last to the first. */

@@ -1,4 +1,4 @@
-import type { Category, ReelDocument, ReelRecord } from '@yodel/core'
+import type { Category, ReelDocument, ReelRecord, SinceLine } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import type { Notice } from '../ui/Notices.js'
 
@@ -54,6 +54,8 @@ export interface ViewState {
   } | null
   /** The finding that is being worked off on the Sheet, and which of the open ones it was; null while none is. */
   readonly workedOff: { readonly key: string; readonly at: number } | null
+  /** What has changed since a turnover, marked on the Sheet, and which of it is looked at; null while nothing is. */
+  readonly since: { readonly name: string; readonly lines: readonly SinceLine[]; readonly at: number } | null
   /** A record as it is being pulled: heard, and not in the document yet. */
   readonly pulled: ReelRecord | null
 }
@@ -81,6 +83,7 @@ const initialState: ViewState = {
   pulled: null,
   compared: null,
   workedOff: null,
+  since: null,
 }
 let noticeId = 0
 
@@ -122,6 +125,7 @@ const slice = createSlice({
       ...state,
       workedOff: payload,
     }),
+    markSince: (state, { payload }: PayloadAction<ViewState['since']>) => ({ ...state, since: payload }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
     setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),

@@ -1,4 +1,5 @@
 import { FindingMarks } from './FindingMarks.js'
+import { SinceMarks } from './SinceMarks.js'
 import { useTables } from '../document/useTables.js'
 import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
 import { useCallback, useMemo, type RefObject } from 'react'
@@ -36,6 +37,7 @@ export function FixedPart({
         <MovementCurve stretch={stretch} />
         <TimecodeLane stretch={stretch} />
         <FindingMarks stretch={stretch} />
+        <SinceMarks stretch={stretch} />
         <WatchedBar stretch={stretch} />
         {showStrip && <PictureLane stretch={stretch} />}
         <GuideLane stretch={stretch} left={lefts.guide} />

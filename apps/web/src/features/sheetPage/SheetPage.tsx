@@ -3,6 +3,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
 import { Button } from '../../ui/Button.js'
 import { Balance } from '../../panes/balance/Balance.js'
+import { SinceStrip } from '../../panes/findings/SinceStrip.js'
 import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
 import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
@@ -64,6 +65,7 @@ export function SheetPage() {
     >
       <div className="flex min-w-0 flex-1 flex-col">
         <WorkOff />
+        <SinceStrip />
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />

@@ -19,15 +19,21 @@ const SHOWN = 30
 const MARKS = { come: '+', gone: '−', moved: '↔', swapped: '⇄', changed: '·' } as const
 
 /** What has changed on the reel since a turnover, by time, each line leading to its place on the Sheet; and as a paper for the stage. */
-export function Since({ turnover: { id, seq } }: { turnover: KeptTurnover }) {
+export function Since({ turnover: { id, seq, number, name } }: { turnover: KeptTurnover }) {
   const reel = useReel()
   const doc = useAppSelector((state) => state.document.doc)
+  const commands = useCommands()
+  const navigate = useNavigate()
   const { data, error } = api.useReelAtQuery({ reelId: reel.id, seq })
   const lines = useMemo(() => (data ? changesSince(documentOf(data.records), doc) : null), [data, doc])
   const [all, setAll] = useState(false)
   if (error) return <p className="ml-8 text-gate">{messageOf(error)}</p>
   if (!lines) return <p className="ml-8 text-ink-2">Comparing …</p>
   if (lines.length === 0) return <p className="ml-8 text-ink-2">Nothing has changed since.</p>
+  const go = (index: number): void => {
+    commands.findings.since(`turnover ${number}, ${name}`, lines, index)
+    void navigate(`/reels/${reel.id}`)
+  }
   const shown = all ? lines : lines.slice(0, SHOWN)
   return (
     <div className="ml-8 text-[12px]" data-since={lines.length}>
@@ -39,8 +45,8 @@ export function Since({ turnover: { id, seq } }: { turnover: KeptTurnover }) {
         Change notes, PDF
       </a>
       <ul className="mt-1 max-h-80 overflow-y-auto">
-        {shown.map((line) => (
-          <Line key={`${line.what} ${line.id}`} line={line} />
+        {shown.map((line, index) => (
+          <Line key={`${line.what} ${line.id}`} line={line} onGo={() => go(index)} />
         ))}
       </ul>
       {shown.length < lines.length && (
@@ -52,16 +58,9 @@ export function Since({ turnover: { id, seq } }: { turnover: KeptTurnover }) {
   )
 }
 
-function Line({ line: { kind, what, at, id, name, text } }: { line: SinceLine }) {
+function Line({ line: { kind, what, at, name, text }, onGo }: { line: SinceLine; onGo: () => void }) {
   const reel = useReel()
-  const commands = useCommands()
-  const navigate = useNavigate()
   const rate = FRAME_RATES[reel.rate]
-  const go = (): void => {
-    if (!at) return
-    commands.findings.standAt(at.from, kind === 'gone' ? [] : [id])
-    void navigate(`/reels/${reel.id}`)
-  }
   return (
     <li className="flex gap-2 py-0.5" data-since-kind={kind}>
       <span className="w-3 text-center font-mono" title={kind}>
@@ -71,7 +70,7 @@ function Line({ line: { kind, what, at, id, name, text } }: { line: SinceLine })
         <button
           type="button"
           className="font-mono underline decoration-line hover:decoration-ink"
-          onClick={go}
+          onClick={onGo}
         >
           {formatTimecode(reel.firstFrame + at.from, rate)}
         </button>
