@@ -123,7 +123,28 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     url: SHEET,
     act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')),
   },
-  { name: 'turnover', url: `${SHEET}/turnover` },
+  {
+    name: 'turnover',
+    url: `${SHEET}/turnover`,
+    act: async (page) => {
+      await page.waitForSelector('[data-sheet-page]', { timeout: 60_000 })
+    },
+  },
+  {
+    name: 'finding',
+    url: `${SHEET}/turnover`,
+    act: async (page) => {
+      const group = page.locator('[data-check="part"]')
+      await group.getByRole('button').first().click()
+      await group.locator('[data-finding] button').nth(2).click()
+      await page.waitForFunction(
+        () =>
+          (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] !== undefined,
+        null,
+        { timeout: 60_000 },
+      )
+    },
+  },
   {
     name: 'sounds',
     url: '/sounds',

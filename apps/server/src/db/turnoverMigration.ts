@@ -5,7 +5,7 @@ export class TurnoverMigration1700000600000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`CREATE TABLE turnover (
       id varchar(64) PRIMARY KEY,
-      reel_id varchar(64) NOT NULL REFERENCES reel (id),
+      reel_id varchar(64) NOT NULL REFERENCES reel (id) ON DELETE CASCADE,
       number int NOT NULL,
       seq int NOT NULL,
       name text NOT NULL,
@@ -19,7 +19,7 @@ export class TurnoverMigration1700000600000 implements MigrationInterface {
       UNIQUE (reel_id, number))`)
     await runner.query(`CREATE TABLE recipe (
       id varchar(64) PRIMARY KEY,
-      show_id varchar(64) NOT NULL REFERENCES show (id),
+      show_id varchar(64) NOT NULL REFERENCES show (id) ON DELETE CASCADE,
       recipe jsonb NOT NULL)`)
   }
 

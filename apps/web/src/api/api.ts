@@ -80,6 +80,7 @@ export const api = createApi({
   tagTypes: [
     'Recipes',
     'Turnovers',
+    'Facts',
     'Shows',
     'Shelves',
     'Sounds',
@@ -239,6 +240,7 @@ export const api = createApi({
     /** What findings need and the document does not know. */
     facts: build.query<TurnoverFacts, { reelId: string; recipeId: string }>({
       query: ({ reelId, recipeId }) => ({ url: `/reels/${reelId}/facts`, params: { recipe: recipeId } }),
+      providesTags: ['Facts'],
     }),
     recipes: build.query<KeptRecipe[], string>({
       query: (reelId) => `/reels/${reelId}/recipes`,

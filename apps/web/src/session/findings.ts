@@ -51,15 +51,15 @@ function askedOf(facts: TurnoverFacts, recipe: KeptRecipe): TurnoverFacts {
 }
 const asked = new WeakMap<TurnoverFacts, { recipe: KeptRecipe; facts: TurnoverFacts }>()
 
-/** The findings of the open reel as it stands, for the recipe that is chosen; null until the server has said what it knows. */
-export function useFindings(): { findings: Findings | null; error: unknown } {
+/** The findings of the open reel as it stands, for the recipe that is chosen; null until the server has said what it knows. `measuredAt` is the number of the log at which the mix was measured. */
+export function useFindings(): { findings: Findings | null; measuredAt: number | null; error: unknown } {
   const { id } = useReel()
   const recipe = useAppSelector((state) => state.recipe)
   const { data, error } = api.useFactsQuery({ reelId: id, recipeId: recipe.id }, { pollingInterval: LOOK_MS })
   const facts = data && askedOf(data, recipe)
   const doc = useAppSelector((state) => state.document.doc)
   const findings = useMemo(() => (facts ? findingsFor(doc, facts) : null), [doc, facts])
-  return { findings, error }
+  return { findings, measuredAt: data?.mix?.seq ?? null, error }
 }
 
 /** What is still to be worked off in a state of the store; none where the server has not said yet what it knows. */

@@ -46,8 +46,12 @@ export async function openPackage(
   context: JobContext,
 ): Promise<JobResult<'open'>> {
   const folder = path.join(await deps.media.folder('opened'), context.id)
-  const made: { shelfId?: string; reelId?: string } = {}
+  // Its own id, so that what an attempt left that ended with the server is found and taken away.
+  const reelId = context.id
+  const reels = deps.db.getRepository(ReelEntity)
+  const made: { shelfId?: string } = {}
   try {
+    await reels.delete({ id: reelId })
     await rm(folder, { recursive: true, force: true })
     await mkdir(path.join(folder, 'sounds'), { recursive: true })
     context.progress(0, 'Looking through the package')
@@ -58,13 +62,12 @@ export async function openPackage(
       JSON.parse(await readFile(path.join(folder, REEL_PATH), 'utf8')),
     )
     const ids = await shelve(deps, manifest, folder, context, (shelfId) => (made.shelfId = shelfId))
-    made.reelId = randomUUID()
-    const remarks = await makeReel(deps, { reelId: made.reelId, manifest, stands, ids, by })
+    const remarks = await makeReel(deps, { reelId, manifest, stands, ids, by })
     await rm(file, { force: true })
-    return { reelId: made.reelId, show: manifest.show, reel: manifest.reel, remarks }
+    return { reelId, show: manifest.show, reel: manifest.reel, remarks }
   } catch (error) {
     await rm(folder, { recursive: true, force: true })
-    if (made.reelId !== undefined) await deps.db.getRepository(ReelEntity).delete({ id: made.reelId })
+    await reels.delete({ id: reelId })
     if (made.shelfId !== undefined) await deps.db.getRepository(ShelfEntity).delete({ id: made.shelfId })
     if (!context.signal.aborted) await rm(file, { force: true })
     throw explainDisk(error, name)

@@ -13,7 +13,7 @@ import { useNavigate } from 'react-router'
 import { messageOf } from '../../api/api.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
-import { useAppDispatch } from '../../document/store.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { AcceptField } from '../../panes/findings/AcceptField.js'
 import { findingKey, useFindings, type Findings } from '../../session/findings.js'
 import { useReel } from '../../session/session.js'
@@ -29,7 +29,8 @@ const WEIGHT_WORDS: Readonly<Record<Weight, string>> = {
 
 /** Everything that was found on the reel, the worst first, check by check, each line leading to its place on the Sheet. */
 export function FindingList() {
-  const { findings, error } = useFindings()
+  const { findings, measuredAt, error } = useFindings()
+  const seq = useAppSelector((state) => state.document.settled.seq)
   if (error && !findings) return <p className="mt-3 text-gate">{messageOf(error)}</p>
   if (!findings) return <p className="mt-3 text-ink-2">Looking the reel through …</p>
   const groups = CHECKS.map(([check, title]) => ({
@@ -54,6 +55,11 @@ export function FindingList() {
       <p className="mt-3 text-[12px] text-ink-2">
         <span className="text-(--fol)">✓</span> Nothing found: {clean.map(({ title }) => title).join(' · ')}
       </p>
+      {measuredAt !== null && measuredAt < seq && (
+        <p className="mt-1 text-[12px] text-ink-2" data-measured={measuredAt}>
+          The mix was measured before the last changes; bounce it again to measure it as it is.
+        </p>
+      )}
       {findings.left.length > 0 && (
         <p className="mt-1 text-[12px] text-ink-2">
           Not looked for, since nothing is asked or the mix was not measured yet:{' '}

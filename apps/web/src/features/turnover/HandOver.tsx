@@ -22,7 +22,7 @@ export function HandOver() {
   const [cancel] = api.useCancelJobMutation()
   const [jobId, setJobId] = useState<string | null>(null)
   const [name, setName] = useState('')
-  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Turnovers'])))
+  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Turnovers', 'Facts'])))
   const count = useFileCount()
   const { findings } = useFindings()
   const stops = findings?.open.filter(({ weight }) => weight === 'stops').length ?? 0

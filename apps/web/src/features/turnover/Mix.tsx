@@ -1,7 +1,7 @@
 import { silentTracks, type JobResult } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
-import { useAppSelector } from '../../document/store.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { isUnderWay, useJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { LeftOut } from './LeftOut.js'
@@ -14,8 +14,9 @@ export function Mix({ reelId }: { reelId: string }) {
   const [asking, setAsking] = useState(false)
   const doc = useAppSelector((state) => state.document.doc)
   const recipe = useAppSelector((state) => state.recipe)
+  const dispatch = useAppDispatch()
   const silent = useMemo(() => silentTracks(doc), [doc])
-  const job = useJob(jobId)
+  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Facts'])))
   const running = jobId !== null && (job === null || isUnderWay(job))
   const start = (): void => {
     setAsking(false)

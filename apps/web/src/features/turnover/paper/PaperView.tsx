@@ -26,7 +26,7 @@ export function PaperView() {
   const short = pages.reduce((sum, { boxes }) => sum + boxes.filter(({ cut }) => cut).length, 0)
   return (
     <section className="flex min-w-0 flex-1 flex-col bg-paper-2" aria-label="Mix cue sheet">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-2 text-[12px]">
+      <div className="flex flex-wrap items-center gap-x-1 gap-y-1 border-b border-line px-3 py-2 text-[12px]">
         <Layout paper={paper} />
         <span className="flex-1" />
         <Button look="bare" disabled={shown === 0} onClick={() => setAt(shown - 1)} aria-label="Page before">
