@@ -67,7 +67,11 @@ export async function startCluster(dataDir, { durable = true, onDeath = console.
     url: urlOf(password, port),
     async stop() {
       stopping = true
-      if (child.exitCode === null && child.signalCode === null) stopOwn(data)
+      if (child.exitCode !== null || child.signalCode !== null) return
+      // It takes its file away a moment before it ends.
+      const ended = new Promise((resolve) => child.once('exit', resolve))
+      stopOwn(data)
+      await ended
     },
   }
 }

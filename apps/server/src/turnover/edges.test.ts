@@ -16,6 +16,7 @@ import {
   type SoundPage,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { plainClip, plainTrack } from '../test/records.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 const ALL: Recipe = {
@@ -53,38 +54,13 @@ async function reelOf(
 ): Promise<string> {
   const id = await server.makeReel(fields)
   const added = Array.from({ length: tracks }, (_, t) => [
-    {
-      ...{
-        kind: 'track',
-        id: `t${t}`,
-        name: `${name} ${t}`,
-        category: 'FX',
-        order: `a${String(t).padStart(3, '0')}`,
-      },
-      ...{
-        level: 0,
-        pan: 0,
-        mute: false,
-        solo: false,
-        ink: 'category',
-        width: 'stereo',
-        folder: '',
-        column: 0,
-      },
-    },
-    ...Array.from({ length: each }, (_, c) => ({
-      ...{
-        kind: 'clip',
-        id: `t${t}c${c}`,
-        trackId: `t${t}`,
-        soundId: sound,
-        cueId: null,
-        name: `${name} ${c}`,
-      },
-      ...{ start: (c * 2 + t) * 4800, length: 9600, offset: 4800, sync: 4800, recorded: 4 * RATE, gain: 0 },
-      ...{ fadeIn: 0, fadeOut: 480, fadeInShape: 'linear', fadeOutShape: 'linear', mute: false, speed: 1 },
-      ...{ keepPitch: false, reverse: false, sides: 'kept', group: '', locked: false },
-    })),
+    plainTrack(`t${t}`, { name: `${name} ${t}`, order: `a${String(t).padStart(3, '0')}` }),
+    ...Array.from({ length: each }, (_, c) =>
+      plainClip(`t${t}c${c}`, `t${t}`, sound, {
+        ...{ name: `${name} ${c}`, start: (c * 2 + t) * 4800, length: 9600, offset: 4800, sync: 4800 },
+        ...{ recorded: 4 * RATE, fadeOut: 480 },
+      }),
+    ),
   ]).flat()
   if (added.length > 0) {
     const change = { label: 'Place', added, updated: [], removed: [] }

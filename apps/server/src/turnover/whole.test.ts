@@ -8,6 +8,7 @@ import {
   SAMPLE_RATE as RATE,
   SHIPPED_RECIPES,
   wavHeader,
+  type Category,
   type KeptTurnover,
   type Recipe,
   type ReelState,
@@ -15,6 +16,7 @@ import {
   type SoundPage,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { plainClip, plainTrack } from '../test/records.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 let server: TestServer
@@ -40,33 +42,10 @@ async function add(to: TestServer, id: string, records: readonly object[]): Prom
   expect(answer.statusCode, answer.body).toBe(200)
 }
 
-const track = (id: string, category: string): object => ({
-  ...{
-    kind: 'track',
-    id,
-    name: `${category} ${id}`,
-    category,
-    order: `a${id}`,
-    level: -3,
-    pan: 0.2,
-    mute: false,
-  },
-  ...{ solo: false, ink: 'category', width: 'stereo', folder: '', column: 0 },
-})
-const clip = (id: string, trackId: string, soundId: string, fields: object = {}): object => ({
-  ...{ kind: 'clip', id, trackId, soundId, cueId: null, name: id, start: 0, length: RATE, offset: RATE },
-  ...{ sync: RATE, recorded: 6 * RATE, gain: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', mute: false },
-  ...{
-    fadeOutShape: 'linear',
-    speed: 1,
-    keepPitch: false,
-    reverse: false,
-    sides: 'kept',
-    group: '',
-    locked: false,
-  },
-  ...fields,
-})
+const track = (id: string, category: Category): object =>
+  plainTrack(id, { name: `${category} ${id}`, category, level: -3, pan: 0.2 })
+const clip = (id: string, trackId: string, soundId: string, fields: object = {}): object =>
+  plainClip(id, trackId, soundId, { offset: RATE, sync: RATE, recorded: 6 * RATE, ...fields })
 
 beforeAll(async () => {
   server = await startTestServer()

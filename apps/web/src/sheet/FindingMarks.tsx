@@ -1,7 +1,8 @@
 import { memo, useMemo } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { findingKey, useFindings } from '../session/findings.js'
-import { LANES, topOf, type Stretch } from './geometry.js'
+import type { Stretch } from './geometry.js'
+import { PlaceMark } from './PlaceMark.js'
 
 /** Where findings stand, beside the timecode, while they are worked off; the one that is looked at is filled. */
 export const FindingMarks = memo(function FindingMarks({ stretch }: { stretch: Stretch }) {
@@ -24,20 +25,13 @@ function Marks({ stretch, worked }: { stretch: Stretch; worked: string }) {
     return [...places]
   }, [findings, stretch.from, stretch.to, worked])
   return seen.map(([frame, { key, stops, text }]) => (
-    <svg
+    <PlaceMark
       key={frame}
-      className="absolute"
-      style={{ left: LANES.timecode - 11, top: topOf(stretch, frame) - 5 }}
-      width={10}
-      height={10}
+      {...{ stretch, frame, text }}
+      path="M9.5 5 L1 1 L1 9 Z"
+      fill={key === worked ? (stops ? 'var(--gate)' : 'var(--ink)') : 'var(--paper)'}
+      stroke={stops ? 'var(--gate)' : 'var(--ink-2)'}
       data-finding-mark={frame}
-    >
-      <title>{text}</title>
-      <path
-        d="M9.5 5 L1 1 L1 9 Z"
-        fill={key === worked ? (stops ? 'var(--gate)' : 'var(--ink)') : 'var(--paper)'}
-        stroke={stops ? 'var(--gate)' : 'var(--ink-2)'}
-      />
-    </svg>
+    />
   ))
 }

@@ -1,6 +1,7 @@
 import { memo } from 'react'
 import { useAppSelector } from '../document/store.js'
-import { LANES, topOf, type Stretch } from './geometry.js'
+import type { Stretch } from './geometry.js'
+import { PlaceMark } from './PlaceMark.js'
 
 /** Where something has changed since a turnover, beside the timecode; the change that is looked at is filled. */
 export const SinceMarks = memo(function SinceMarks({ stretch }: { stretch: Stretch }) {
@@ -13,20 +14,13 @@ export const SinceMarks = memo(function SinceMarks({ stretch }: { stretch: Stret
     if (at && at.from >= stretch.from && at.from <= stretch.to)
       places.set(at.from, [places.get(at.from), `${name} ${text}`].filter(Boolean).join('\n'))
   return [...places].map(([frame, text]) => (
-    <svg
+    <PlaceMark
       key={frame}
-      className="absolute"
-      style={{ left: LANES.timecode - 11, top: topOf(stretch, frame) - 5 }}
-      width={10}
-      height={10}
+      {...{ stretch, frame, text }}
+      path="M5 0.5 L9.5 5 L5 9.5 L0.5 5 Z"
+      fill={frame === looked?.at?.from ? 'var(--ink)' : 'var(--paper)'}
+      stroke="var(--ink-2)"
       data-since-mark={frame}
-    >
-      <title>{text}</title>
-      <path
-        d="M5 0.5 L9.5 5 L5 9.5 L0.5 5 Z"
-        fill={frame === looked?.at?.from ? 'var(--ink)' : 'var(--paper)'}
-        stroke="var(--ink-2)"
-      />
-    </svg>
+    />
   ))
 })

@@ -15,6 +15,7 @@ import {
 } from '@yodel/core'
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { plainClip, plainTrack } from '../../test/records.js'
 import { ffmpeg, startTestServer, type TestServer } from '../../test/testServer.js'
 
 // Five seconds at 24 fps, black but for frame 48, which is white; it stands 24 frames into the reel. A click of the mix meets that frame.
@@ -76,48 +77,8 @@ beforeAll(async () => {
       },
       ...{ priority: 0, by: '', state: 'open', omitReason: '' },
     },
-    {
-      ...{
-        kind: 'track',
-        id: 't',
-        name: 'Clicks',
-        category: 'FX',
-        order: 'a',
-        level: 0,
-        pan: 0,
-        mute: false,
-      },
-      ...{ solo: false, ink: 'category', width: 'stereo', folder: '', column: 0 },
-    },
-    {
-      ...{
-        kind: 'clip',
-        id: 'c',
-        trackId: 't',
-        soundId: sound!.id,
-        cueId: 'q',
-        name: 'click',
-        offset: 0,
-        sync: 0,
-      },
-      ...{
-        start: (OFFSET + FLASH) * 2000,
-        length: SAMPLE_RATE,
-        recorded: SAMPLE_RATE,
-        gain: 0,
-        fadeIn: 0,
-        fadeOut: 0,
-      },
-      ...{
-        fadeInShape: 'linear',
-        fadeOutShape: 'linear',
-        mute: false,
-        speed: 1,
-        keepPitch: false,
-        reverse: false,
-      },
-      ...{ sides: 'kept', group: '', locked: false },
-    },
+    plainTrack('t', { name: 'Clicks' }),
+    plainClip('c', 't', sound!.id, { cueId: 'q', start: (OFFSET + FLASH) * 2000 }),
   ]
   const updated = [[facts, { ...facts, pictureId: picture.id, programme: 36 }]]
   const change = { label: 'Place', added, updated, removed: [] }
