@@ -48,7 +48,9 @@ export function build() {
     console.log('Building ...')
     if (!run(bin('tsc'), ['-b', ...(isBuilt() ? [] : ['--force']), 'apps/server'], { cwd: ROOT }))
       giveUp('The server does not compile; see above.')
-    if (!run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: path.join(ROOT, 'apps/web') }))
+    // Whatever this was started from: a page built for tests does not come up.
+    const env = { ...process.env, NODE_ENV: 'production' }
+    if (!run(bin('vite'), ['build', '--logLevel', 'warn'], { cwd: path.join(ROOT, 'apps/web'), env }))
       giveUp('The web application does not build; see above.')
   })
 }

@@ -49,24 +49,28 @@ export async function startCluster(dataDir, { durable = true, onDeath = console.
   let stopping = false
   const start = () => launch(data, folder, port, durable)
   let child = await start()
+  let again = Promise.resolve()
+  const startAgain = async () => {
+    onDeath('PostgreSQL ended; it is started again.')
+    try {
+      await settle(data)
+      child = await start()
+      watch()
+    } catch (error) {
+      onDeath(`PostgreSQL could not be started again: ${error instanceof Error ? error.message : error}`)
+    }
+  }
   const watch = () =>
-    child.once('exit', async () => {
-      if (stopping) return
-      onDeath('PostgreSQL ended; it is started again.')
-      try {
-        await settle(data)
-        child = await start()
-        if (stopping) return stopOwn(data)
-        watch()
-      } catch (error) {
-        onDeath(`PostgreSQL could not be started again: ${error instanceof Error ? error.message : error}`)
-      }
+    child.once('exit', () => {
+      if (!stopping) again = startAgain()
     })
   watch()
   return {
     url: urlOf(password, port),
     async stop() {
       stopping = true
+      // One that is just being started again answers a moment before that is known here.
+      await again
       if (child.exitCode !== null || child.signalCode !== null) return
       // It takes its file away a moment before it ends.
       const ended = new Promise((resolve) => child.once('exit', resolve))
