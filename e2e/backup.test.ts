@@ -9,6 +9,7 @@ import {
   documentOf,
   expectOk,
   placeSound,
+  SHIPPED_RECIPES,
   spotCue,
   wavLayout,
   type Job,
@@ -96,6 +97,9 @@ function asking(url: string) {
         change,
       })
     },
+    /** A turnover as it is fetched. */
+    zip: async (id: string) =>
+      Buffer.from(await (await fetch(`${url}/api/turnovers/${id}/package.zip`)).arrayBuffer()),
     /** The samples of a reel's mix. */
     async mix(reel: string): Promise<Buffer> {
       const { jobId } = await ask<{ jobId: string }>('POST', `/reels/${reel}/bounce`)
@@ -108,7 +112,15 @@ function asking(url: string) {
 }
 
 describe('a backup', () => {
-  let kept: { quiet: string; busy: string; picture: string; mix: Buffer; doc: ReelDocument }
+  let kept: {
+    zip: Buffer
+    turnover: string
+    quiet: string
+    busy: string
+    picture: string
+    mix: Buffer
+    doc: ReelDocument
+  }
 
   it('is made while people work, and says what is in it', async () => {
     const tone = [
@@ -145,7 +157,21 @@ describe('a backup', () => {
         sound: { id: sound.id, name: sound.name, recorded: sound.length, sync: sound.sync },
       }),
     )
-    kept = { quiet, busy, picture: uploaded.id, mix: await me.mix(quiet), doc: (await me.document(quiet))[0] }
+    const recipe = { ...SHIPPED_RECIPES[2], mix: false, lists: ['cuesCsv'] }
+    const turnover = await me.ask<{ jobId: string }>('POST', `/reels/${quiet}/turnovers`, {
+      recipe,
+      name: 'Kept',
+    })
+    await me.settled(turnover.jobId)
+    const zip = await me.zip(turnover.jobId)
+    kept = {
+      ...{ zip, turnover: turnover.jobId },
+      quiet,
+      busy,
+      picture: uploaded.id,
+      mix: await me.mix(quiet),
+      doc: (await me.document(quiet))[0],
+    }
 
     let working = true
     const work = (async () => {
@@ -160,7 +186,7 @@ describe('a backup', () => {
     await work
     expect(made).toMatchObject({
       code: 0,
-      said: expect.stringMatching(/holds 2 reels and 1 files of media/) as string,
+      said: expect.stringMatching(/holds 2 reels and 7 files of media/) as string,
     })
     expect(await command('backup', here, file)).toMatchObject({
       code: 1,
@@ -197,6 +223,8 @@ describe('a backup', () => {
     expect((await me.document(kept.quiet))[0]).toEqual(kept.doc)
     expect((await me.document(kept.busy))[1]).toBeGreaterThan(5)
     expect(kept.mix.some((byte) => byte !== 0)).toBe(true)
+    expect(kept.zip.length).toBeGreaterThan(10_000)
+    expect((await me.zip(kept.turnover)).equals(kept.zip)).toBe(true)
     expect((await me.mix(kept.quiet)).equals(kept.mix)).toBe(true)
     await expect
       .poll(async () => (await me.ask<Picture>('GET', `/pictures/${kept.picture}`)).state, {

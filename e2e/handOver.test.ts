@@ -125,10 +125,19 @@ const open = async (url: string): Promise<Page> => {
 
 it('a reel is worked off to nothing, handed over, and goes on in another Yodel to the last bit', async () => {
   const page = await open(`${here.url}/reels/${reel}/turnover`)
-  const open_ = page.locator('[data-open]')
-  await open_.waitFor()
-  await page.getByLabel('Recipe', { exact: true }).selectOption('editor')
-  const left = async (): Promise<number> => Number(await open_.getAttribute('data-open'))
+  const findings = page.locator('[data-open]')
+  await findings.waitFor()
+  // A recipe of one's own is kept for the show, and chosen.
+  const recipe = page.getByLabel('Recipe', { exact: true })
+  await page.getByLabel('Every track').uncheck()
+  await page.getByRole('button', { name: 'Save as …' }).click()
+  await page.keyboard.type('Ours')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => recipe.locator('option:checked').textContent()).toBe('Ours')
+  await page.reload()
+  await expect.poll(() => recipe.locator('option').allTextContents()).toContain('Ours')
+  await recipe.selectOption('editor')
+  const left = async (): Promise<number> => Number(await findings.getAttribute('data-open'))
   expect(await left()).toBeGreaterThan(2)
   // Each finding is accepted with a reason, until none is left.
   for (let count = await left(); count > 0; count = await left()) {

@@ -16,7 +16,7 @@ import {
   type SoundPage,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { plainClip, plainTrack } from '../test/records.js'
+import { testClip, testTrack } from '../../../../packages/core/src/test/records.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 const ALL: Recipe = {
@@ -54,9 +54,10 @@ async function reelOf(
 ): Promise<string> {
   const id = await server.makeReel(fields)
   const added = Array.from({ length: tracks }, (_, t) => [
-    plainTrack(`t${t}`, { name: `${name} ${t}`, order: `a${String(t).padStart(3, '0')}` }),
+    testTrack(`t${t}`, { name: `${name} ${t}`, order: `a${String(t).padStart(3, '0')}` }),
     ...Array.from({ length: each }, (_, c) =>
-      plainClip(`t${t}c${c}`, `t${t}`, sound, {
+      testClip(`t${t}c${c}`, `t${t}`, {
+        soundId: sound,
         ...{ name: `${name} ${c}`, start: (c * 2 + t) * 4800, length: 9600, offset: 4800, sync: 4800 },
         ...{ recorded: 4 * RATE, fadeOut: 480 },
       }),
@@ -108,15 +109,18 @@ describe('a turnover', () => {
       { showName: WILD, name: WILD, rate: '29.97d', firstTimecode: '02:00:59;20' },
       2,
       6,
-      WILD,
+      WILD.repeat(4),
     )
     const { job, folder, files } = await turnOver(reel, ALL)
     expect(job).toMatchObject({ state: 'done', message: '' })
-    for (const { path: inside } of files) {
+    for (const { path: inside, size } of files) {
       expect(
         inside.split('/').every((part) => Buffer.byteLength(part) <= 255 && !/[\\:*?"<>|]/.test(part)),
       ).toBe(true)
       expect(existsSync(path.join(folder, inside))).toBe(true)
+      const address = inside.split('/').map(encodeURIComponent).join('/')
+      const fetched = await server.app.inject(`/api/turnovers/${path.basename(folder)}/files/${address}`)
+      expect([fetched.statusCode, fetched.rawPayload.length]).toEqual([200, size])
     }
     const of = (ending: RegExp): string =>
       path.join(folder, files.find(({ path: inside }) => ending.test(inside))!.path)

@@ -89,15 +89,20 @@ async function lastMeasured(db: DataSource, reelId: string, recipe: Recipe): Pro
   return row ? measuredSchema.parse(row.measured) : null
 }
 
-/** What was measured, as findings want it; over another true peak than the one asked for it was not looked for places. */
-function mixState(measured: Measured | null, recipe: Recipe, doc: ReelDocument): MixState | null {
+/** What was measured, as findings want it. Places were looked for over a true peak of that time; where it was higher than the one asked for now, or none, only the mix as a whole can be told of. */
+function mixState(
+  measured: Measured | null,
+  { truePeak: asked }: Recipe,
+  doc: ReelDocument,
+): MixState | null {
   if (!measured) return null
   const { seq, loudness, truePeak, limit } = measured
-  const over = recipe.truePeak !== null && truePeak !== null && truePeak > recipe.truePeak
-  if (limit === recipe.truePeak || !over)
-    return { seq, loudness, truePeak, overs: limit === recipe.truePeak ? measured.overs : [] }
+  const told = (overs: MixState['overs']): MixState => ({ seq, loudness, truePeak, overs })
+  if (asked === null) return told([])
+  if (limit !== null && limit <= asked) return told(measured.overs.filter(({ peak }) => peak > asked))
+  if (truePeak === null || truePeak <= asked) return told([])
   const to = frameToSample(reelOf(doc).length, rateOf(doc))
-  return { seq, loudness, truePeak, overs: [{ from: 0, to, what: 'The mix, somewhere,', peak: truePeak }] }
+  return told([{ from: 0, to, what: 'The mix, somewhere,', peak: truePeak }])
 }
 
 async function stateOf(used: Used): Promise<SoundState> {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { plainText } from '../reel/text.js'
+import { plain, plainText } from '../reel/text.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 import { recipeSchema } from './recipes.js'
 import { measuredSchema } from './turnover.js'
@@ -16,13 +16,18 @@ export const packagePathSchema = plainText(400)
   )
 
 /** What the files of a turnover are. */
-export const FILE_KINDS = ['report', 'list', 'audio', 'movie', 'picture', 'sound', 'reel'] as const
+export const FILE_KINDS = ['report', 'list', 'audio', 'movie', 'sound', 'reel'] as const
+
+/** Letters of a title at the most. */
+const TITLE = 300
+/** A name as it stands in a package: of a track or a recording it may be longer than a title. */
+export const shortTitle = (name: string): string => [...plain(name)].slice(0, TITLE / 2).join('')
 
 /** A file of a turnover: where it lies in it, what it is, its size and checksums. */
 export const keptFileSchema = z.object({
   path: packagePathSchema,
   kind: z.enum(FILE_KINDS),
-  title: plainText(300),
+  title: plainText(TITLE),
   size: z.int().min(0),
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
   /** As ZIP wants it. */
@@ -64,9 +69,9 @@ export const packedSoundSchema = z.object({
   /** What the records of the package's reel call it. */
   id: plainText(64).min(1),
   path: packagePathSchema,
-  name: plainText(300),
-  licence: plainText(500),
-  source: plainText(500),
+  name: plainText(TITLE),
+  licence: z.string(),
+  source: z.string(),
   /** Samples of the recording at 48 kHz that the file holds, `[from, to)`; null when it is the file as it was. */
   part: z.object({ from: z.int().min(0), to: z.int().min(1) }).nullable(),
 })

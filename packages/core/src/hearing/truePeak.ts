@@ -5,7 +5,7 @@ const REACH = 12
 const KEPT = 2 * REACH
 /**
  * A highest value a quarter from a sample is no more than 1 / cos(45 degrees) times that sample, and times the value half way:
- * a band-limited function falls no faster from its maximum than the cosine of its highest frequency (Duffin and Schaeffer, 1938).
+ * a band-limited function falls no faster from its maximum than the cosine of its highest frequency (Duffin and Schaeffer, 1938; from memory).
  */
 const NEAR = 0.7
 /** Between two samples that both lie below this part of the highest value so far, nothing higher is looked for. */

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads'
-import type { Measured, MeterNews } from './meterThread.js'
+import type { FileMeasures, MeterNews } from './meterThread.js'
 
 const source = import.meta.url.endsWith('.ts')
 const THREAD = new URL(`./meterThread${source ? '.ts' : '.js'}`, import.meta.url).href
@@ -13,13 +13,13 @@ export class MeterBench {
   private readonly thread: Worker
   private waiting = 0
   private wake: (() => void) | null = null
-  private readonly ended: Promise<Measured[]>
+  private readonly ended: Promise<FileMeasures[]>
 
   /** @param files - How many. @param truePeak - True peak over which places are listed, dBTP, or null */
   constructor(files: number, truePeak: number | null) {
     this.thread = new Worker(START, { eval: true, execArgv: source ? ['--conditions=development'] : [] })
     this.ended = new Promise((resolve, reject) => {
-      this.thread.on('message', (answer: Measured[] | null) => {
+      this.thread.on('message', (answer: FileMeasures[] | null) => {
         if (answer) return resolve(answer)
         this.waiting--
         if (this.waiting < AHEAD) this.wake?.()
@@ -52,7 +52,7 @@ export class MeterBench {
   }
 
   /** What was measured of each file. @param from - Sample of the reel with which the files begin */
-  async finish(from: number): Promise<Measured[]> {
+  async finish(from: number): Promise<FileMeasures[]> {
     this.tell({ finish: { from } })
     return this.ended
   }

@@ -8,7 +8,7 @@ import {
   type Bext,
   type BextLoudness,
 } from '@yodel/core'
-import { decibels, type Measured } from './meterThread.js'
+import { decibels, type FileMeasures } from './meterThread.js'
 
 /** A file to be written by a pass of the mixer. */
 export interface WavOrder {
@@ -20,7 +20,7 @@ export interface WavOrder {
 }
 
 /** What was measured of a file. */
-export interface WavMeasures extends Measured {
+export interface WavMeasures extends FileMeasures {
   /** Samples over full scale, held at it. */
   readonly overs: number
   /** Highest sample, dBFS. */
@@ -89,7 +89,7 @@ export class WavPart {
 
   /** States in the file what was measured of it. @param pop - Added to it, and not measured. */
   state(
-    measured: Measured,
+    measured: FileMeasures,
     pop: { readonly at: number; readonly samples: Float32Array } | null,
   ): WavMeasures {
     if (pop) this.addPop(pop)

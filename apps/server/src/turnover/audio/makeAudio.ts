@@ -2,6 +2,7 @@ import { rm, writeFile } from 'node:fs/promises'
 import { MessageChannel } from 'node:worker_threads'
 import {
   audioFiles,
+  fileName,
   frames,
   frameToSample,
   ixmlText,
@@ -15,11 +16,13 @@ import {
   type Bext,
   type Measured,
   type Recipe,
+  type ReelDocument,
   type RenderPlan,
 } from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../../errors.js'
+import { goneFromShelves } from '../goneFromShelves.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
 import { sourceOf } from '../../media/findSource.js'
 import type { MediaStore } from '../../media/MediaStore.js'
@@ -64,7 +67,7 @@ export async function makeAudio(
   const rate = rateOf(doc)
   const plan = planFor(planReel(doc), recipe.treatment)
   const files = audioFiles(doc, plan, recipe, deps.clock().toISOString().slice(0, 10))
-  const media = await decodeAll(deps, plan, context)
+  const media = await decodeAll(deps, doc, plan, context)
   const first = recipe.from === 'programme' ? reel.programme : 0
   const made = files.map((file) => ({ ...file, file: place(file) }))
   const { port1, port2 } = new MessageChannel()
@@ -75,9 +78,9 @@ export async function makeAudio(
     const order: MixOrder = {
       ...{ plan, media, truePeak: recipe.truePeak },
       span: { from: frameToSample(frames(first), rate), to: frameToSample(frames(reel.length), rate) },
-      files: made.map(({ source, title, file, name }) => ({
+      files: made.map(({ source, title, file }) => ({
         ...{ source, out: file },
-        bext: bextOf(stand, title, name, timeReference),
+        bext: bextOf(stand, title, timeReference),
         ixml: encode(
           ixmlText({
             ...{ project: reel.show, scene: reel.name, note: title, rate, bits: 24, timeReference },
@@ -108,6 +111,7 @@ export async function makeAudio(
 /** Decodes whatever a plan plays. */
 async function decodeAll(
   { db, media }: Pick<AudioDeps, 'db' | 'media'>,
+  doc: ReelDocument,
   plan: RenderPlan,
   { signal, progress }: Pick<JobContext, 'signal' | 'progress'>,
 ): Promise<MixOrder['media']> {
@@ -120,23 +124,21 @@ async function decodeAll(
     progress((0.5 * index) / ids.length, 'Reading the sounds')
     const { soundId, stretch } = partsOfMedia(id)
     const found = places.get(soundId)
-    if (!found)
-      throw new Error(
-        `A placed sound (${id}) is on no shelf any more; delete or replace it, then bounce again.`,
-      )
+    if (!found) throw goneFromShelves(doc, soundId)
     const { file, channels } = await media.pcm(sourceOf(found, stretch))
     decoded[id] = { file, channels }
   }
   return decoded
 }
 
-function bextOf({ doc, changedAt }: Stand, title: string, name: string, timeReference: number): Bext {
+function bextOf({ doc, changedAt }: Stand, title: string, timeReference: number): Bext {
   const reel = reelOf(doc)
   const changed = changedAt.toISOString()
   return {
     description: `${reel.show}, ${reel.name}, ${title}`,
     originator: 'Yodel',
-    originatorReference: name.slice(-32),
+    // Nothing of the day on which it is made: the file's name may hold that.
+    originatorReference: fileName(reel.name, title).slice(0, 32),
     date: changed.slice(0, 10),
     time: changed.slice(11, 19),
     timeReference,

@@ -9,7 +9,7 @@ export type MeterNews =
   | { readonly begin: { readonly files: number; readonly truePeak: number | null } }
 
 /** What was measured of a file. */
-export interface Measured extends BextLoudness {
+export interface FileMeasures extends BextLoudness {
   /** Places over the true peak asked for: samples of the reel, and how high (dBTP). */
   readonly places: { from: number; to: number; peak: number }[]
 }
@@ -52,7 +52,7 @@ parentPort?.on('message', (news: MeterNews) => {
   parentPort?.postMessage(null)
 })
 
-function measured({ loudness, truePeak }: Meters, first: number): Measured {
+function measured({ loudness, truePeak }: Meters, first: number): FileMeasures {
   const highest = truePeak.finish().truePeak
   const places = truePeak.overs.map(({ from, to, peak }) => ({
     ...{ from: first + from, to: first + to },

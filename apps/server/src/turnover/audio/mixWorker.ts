@@ -1,7 +1,7 @@
 import { dbFromGain, Mixer, samplesIn, toInt24, type Category, type RenderPlan, MIX_BLOCK } from '@yodel/core'
 import type { MessagePort } from 'node:worker_threads'
 import { MeterBench } from './MeterBench.js'
-import type { Measured } from './meterThread.js'
+import type { FileMeasures } from './meterThread.js'
 import { PcmReader } from './PcmReader.js'
 import { WavPart, type WavMeasures, type WavOrder } from './WavPart.js'
 
@@ -66,7 +66,7 @@ export default async function mix(order: MixOrder): Promise<MixReport> {
     }
     for (const part of parts) part.end()
     const measured = await meters.finish(span.from)
-    const files = parts.map((part, index) => part.state(measured[index] as Measured, order.pop))
+    const files = parts.map((part, index) => part.state(measured[index] as FileMeasures, order.pop))
     return { files, residual: residual(), misses: mixer.misses }
   } finally {
     await meters.close()

@@ -5,6 +5,7 @@ import {
   findingsOf,
   packageManifestSchema,
   PACKAGE_VERSION,
+  shortTitle,
   type JobPayload,
   type JobResult,
   type KeptFile,
@@ -52,14 +53,16 @@ export type Written = Pick<KeptFile, 'path' | 'kind' | 'title'>
  * @throws Error that says what could not be made; nothing stays of it then
  */
 export async function makeTurnover(
-  deps: TurnoverDeps,
+  parts: TurnoverDeps,
   { reelId, recipe, name, by }: JobPayload<'turnover'>,
   context: JobContext,
 ): Promise<JobResult<'turnover'>> {
-  const known = await deps.db.getRepository(TurnoverEntity).findOneBy({ id: context.id })
+  const known = await parts.db.getRepository(TurnoverEntity).findOneBy({ id: context.id })
   if (known) return { turnoverId: known.id, measured: known.measured }
-  const stand = await loadStand(deps.db, reelId)
-  const now = deps.clock()
+  const stand = await loadStand(parts.db, reelId)
+  // One moment for all of it: files that are named after the day are named after the same one.
+  const now = parts.clock()
+  const deps = { ...parts, clock: () => now }
   const folder = await turnoverFolder(deps.media, context.id)
   const unfinished = `${folder}.new`
   await rm(unfinished, { recursive: true, force: true })
@@ -175,6 +178,7 @@ async function sumUp(
   for (const one of written)
     files.push({
       ...one,
+      title: shortTitle(one.title),
       ...(await threads.run({ do: 'sum', file: path.join(folder, one.path) }, { signal })),
     })
   return files

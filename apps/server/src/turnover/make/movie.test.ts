@@ -15,7 +15,7 @@ import {
 } from '@yodel/core'
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { plainClip, plainTrack } from '../../test/records.js'
+import { testClip, testTrack } from '../../../../../packages/core/src/test/records.js'
 import { ffmpeg, startTestServer, type TestServer } from '../../test/testServer.js'
 
 // Five seconds at 24 fps, black but for frame 48, which is white; it stands 24 frames into the reel. A click of the mix meets that frame.
@@ -77,8 +77,8 @@ beforeAll(async () => {
       },
       ...{ priority: 0, by: '', state: 'open', omitReason: '' },
     },
-    plainTrack('t', { name: 'Clicks' }),
-    plainClip('c', 't', sound!.id, { cueId: 'q', start: (OFFSET + FLASH) * 2000 }),
+    testTrack('t', { name: 'Clicks' }),
+    testClip('c', 't', { soundId: sound!.id, cueId: 'q', start: (OFFSET + FLASH) * 2000 }),
   ]
   const updated = [[facts, { ...facts, pictureId: picture.id, programme: 36 }]]
   const change = { label: 'Place', added, updated, removed: [] }

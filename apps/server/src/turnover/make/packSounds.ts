@@ -3,6 +3,7 @@ import path from 'node:path'
 import {
   fileName,
   samplesIn,
+  shortTitle,
   soundParts,
   uniqueNames,
   type KeptFile,
@@ -17,6 +18,7 @@ import type { JobContext } from '../../jobs/JobQueue.js'
 import { sourceOf } from '../../media/findSource.js'
 import type { MediaStore } from '../../media/MediaStore.js'
 import { soundsByIds, soundPlaces, type SoundPlace } from '../../sounds/soundRows.js'
+import { goneFromShelves } from '../goneFromShelves.js'
 import type { FileOrder, FileSums } from './fileWorker.js'
 
 /** What files are copied with. */
@@ -66,17 +68,25 @@ export async function packSounds(
       parts.slice(first, first + AT_ONCE).map(async (part, some) => {
         const index = first + some
         const place = places.get(part.soundId)
-        if (!place) throw new Error(`${clipName(doc, part)} is on no shelf any more; replace or delete it.`)
+        if (!place) throw goneFromShelves(doc, part.soundId)
         const inside = `sounds/${names[index] as string}`
         const sums = await copy(deps, part, place, path.join(folder, inside), signal)
         const { name = place.name, licence = '', source = '' } = known.get(part.soundId) ?? {}
-        files[index] = { path: inside, kind: 'sound', title: name, ...sums }
-        sounds[index] = { id: part.id, path: inside, part: part.part, name, licence, source }
+        files[index] = { path: inside, kind: 'sound', title: shortTitle(name), ...sums }
+        sounds[index] = {
+          id: part.id,
+          path: inside,
+          part: part.part,
+          name: shortTitle(name),
+          licence,
+          source,
+        }
       }),
     )
   }
   const whole = handles === null ? 0 : parts.filter(({ part }) => part === null).length
-  const remark = `${whole} recordings are played at another speed or backwards somewhere and are whole in the package.`
+  const which = whole === 1 ? 'One recording is' : `${whole} recordings are`
+  const remark = `${which} played at another speed or backwards somewhere, and whole in the package.`
   return { parts, sounds, files, remarks: whole > 0 ? [remark] : [] }
 }
 
@@ -84,9 +94,6 @@ function nameOf({ part }: SoundPart, place: SoundPlace | undefined): string {
   const { name, ext } = path.parse(place?.path ?? 'missing')
   return part === null ? `${fileName(name)}${ext.toLowerCase()}` : `${fileName(name)}.wav`
 }
-
-const clipName = (doc: ReelDocument, part: SoundPart): string =>
-  `“${doc.clip.get(part.clips[0] ?? '')?.name ?? part.soundId}”`
 
 async function copy(
   { media, files }: FileDeps,

@@ -1,4 +1,4 @@
-import { audioFiles, currentCut, planReel, soundParts, samplesIn } from '@yodel/core'
+import { audioFiles, currentCut, MOST_EVENTS, planReel, soundParts, samplesIn } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -88,10 +88,12 @@ function useFileCount(): number {
     const audio = audioFiles(doc, plan, { mix, stems, tracks, nameRule: '' }, '').length
     const recordings =
       sounds === 'none' ? 0 : soundParts(doc, sounds === 'cut' ? samplesIn(handles) : null).length + 1
-    const withSounds = new Set(
-      [...doc.clip.values()].filter((clip) => !clip.mute).map(({ trackId }) => trackId),
-    )
-    const edls = lists.includes('edl') ? withSounds.size : 0
+    const counts = new Map<string, number>()
+    for (const { trackId, mute } of doc.clip.values())
+      if (!mute) counts.set(trackId, (counts.get(trackId) ?? 0) + 1)
+    const edls = lists.includes('edl')
+      ? [...counts.values()].reduce((sum, count) => sum + Math.ceil(count / MOST_EVENTS), 0)
+      : 0
     const movies = movie === 'none' || !mix || currentCut(doc) === null ? 0 : 1
     return ALWAYS + movies + lists.length + edls + audio + recordings
   }, [doc, mix, stems, tracks, lists, sounds, handles, movie])

@@ -19,8 +19,7 @@ const FAR = 0x3fff_ffff
 const TAIL = 6
 
 /** Height that a box's words need, its end included. */
-export const roomOf = (box: SheetBox): number =>
-  heightOfAll(box.lines) + (box.end ? heightOf(box.end) : 0) + 2
+const roomOf = (box: SheetBox): number => heightOfAll(box.lines) + (box.end ? heightOf(box.end) : 0) + 2
 
 /**
  * Folds empty time away: from time to height, monotone, such that every box is high enough for its words. The least

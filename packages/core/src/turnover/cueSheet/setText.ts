@@ -71,7 +71,7 @@ export function shortened(text: string, fits: (text: string) => boolean): string
 export function setLines(lines: readonly Line[], x: number, top: number): DrawnText[] {
   let y = top
   return lines.map((line) => {
-    // The baseline lies four fifths down a line of type.
+    // The baseline lies almost a size below the line's upper edge, with room for what hangs under it.
     const drawn = { ...line, x, y: y + line.size * 0.95 }
     y += heightOf(line)
     return drawn

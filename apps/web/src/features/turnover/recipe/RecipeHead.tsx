@@ -1,5 +1,5 @@
 import { recipeSchema, type KeptRecipe } from '@yodel/core'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { api, messageOf } from '../../../api/api.js'
 import { recipeChosen } from '../../../document/recipeSlice.js'
 import { useAppDispatch, useAppSelector } from '../../../document/store.js'
@@ -15,18 +15,26 @@ export function RecipeHead() {
   const { id: reelId } = useReel()
   const dispatch = useAppDispatch()
   const recipe = useAppSelector((state) => state.recipe)
-  const { data: recipes = [recipe], error } = api.useRecipesQuery(reelId)
+  const { data: loaded, error, refetch } = api.useRecipesQuery(reelId)
+  const recipes = loaded ?? [recipe]
   const [save, saving] = api.useSaveRecipeMutation()
   const [change, changing] = api.useChangeRecipeMutation()
   const [remove, removing] = api.useDeleteRecipeMutation()
   const [name, setName] = useState<string | null>(null)
   const kept = recipes.find(({ id }) => id === recipe.id)
+  // One of another show, or one that somebody has deleted meanwhile, is not to be had here.
+  const isLost = loaded !== undefined && kept === undefined
+  useEffect(() => {
+    if (isLost && loaded[0]) dispatch(recipeChosen(loaded[0]))
+  }, [isLost, loaded, dispatch])
   const isChanged = kept !== undefined && !sameRecipe(kept, recipe)
   const problem = error ?? saving.error ?? changing.error ?? removing.error
   const saveAs = async (): Promise<void> => {
     const wanted = (name ?? '').trim()
     if (wanted === '') return
     const made = await save({ reelId, recipe: { ...recipe, name: wanted } }).unwrap()
+    // Listed first, or it would count as lost.
+    await refetch()
     dispatch(recipeChosen(made))
     setName(null)
   }
