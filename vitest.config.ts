@@ -23,6 +23,8 @@ export default defineConfig({
     // One file after the other: what runs in real time must not share two cores with ffmpeg.
     fileParallelism: false,
     testTimeout: 60_000,
+    // How long what is looked at again and again may take to come: a busy machine is no mistake.
+    expect: { poll: { timeout: 20_000 } },
     hookTimeout: 180_000,
   },
 })

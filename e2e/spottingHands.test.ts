@@ -93,6 +93,12 @@ const at = async (frame: number): Promise<void> => {
   await editor.seesFrame(frame)
 }
 const bar = (place: string): Promise<void> => page.click(`nav >> text="${place}"`)
+/** Goes to the Sheet, and waits until it is there: the picture stands on the pages before it, too. */
+const toSheet = async (): Promise<void> => {
+  await bar('Sheet')
+  await page.waitForSelector('[data-sheet]')
+  await editor.seesPicture()
+}
 
 describe('hands on the Sheet', () => {
   it('go from cut to cut and onset to onset, and say where there is none', async () => {
@@ -213,8 +219,7 @@ describe('hands on the Sheet', () => {
 
 describe('the palette', () => {
   it('finds an action by its words and does it', async () => {
-    await bar('Sheet')
-    await editor.seesPicture()
+    await toSheet()
     await at(0)
     await editor.press('Control+k')
     await page.getByLabel('What to do').fill('next cut')
@@ -260,8 +265,7 @@ describe('hands on the list', () => {
     await page.keyboard.press('Enter')
     await page.click('button:has-text("first pass")')
     await page.getByText('Nothing of that kind: 2 lines').waitFor()
-    await bar('Sheet')
-    await editor.seesPicture()
+    await toSheet()
     await at(20)
     await editor.press('Escape', '6')
     await editor.type('drone')

@@ -1,17 +1,24 @@
-import { readSheetSchema, reelOf } from '@yodel/core'
+import { FRAME_RATE_IDS, incomingSheetSchema, reelOf } from '@yodel/core'
+import { z } from 'zod'
 import { uploadOf } from '../http/upload.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { readUpload } from '../sheets/readUpload.js'
 import { byId as params, type Routes } from './route.js'
 
-/** Sheets that come in from elsewhere: read and shown, not yet taken over. */
-export const sheetRoutes: Routes = (app, { db }) => {
+/** Sheets and lists that come in from elsewhere: read and shown, not yet taken over. */
+export const sheetRoutes: Routes = (app, { db, files }) => {
   app.post(
     '/api/reels/:id/sheet',
-    { schema: { params, response: { 200: readSheetSchema } } },
+    {
+      schema: {
+        ...{ params, querystring: z.object({ rate: z.enum(FRAME_RATE_IDS).optional() }) },
+        response: { 200: incomingSheetSchema },
+      },
+    },
     async (request) => {
       const reel = reelOf(await loadDocument(db, request.params.id))
-      return readUpload(await uploadOf(request, 'sheet'), reel)
+      const rate = request.query.rate ?? reel.rate
+      return readUpload({ db, files }, await uploadOf(request, 'sheet'), { reel, rate })
     },
   )
 }

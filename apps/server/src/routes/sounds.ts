@@ -1,11 +1,15 @@
 import {
+  listedSoundSchema,
+  type FoundSoundFile,
   plainText,
+  QUALITIES,
   SOUND_ORDERS,
   soundEditSchema,
   soundFacetsSchema,
   soundPageSchema,
   soundSchema,
   soundUseSchema,
+  type SoundOrder,
 } from '@yodel/core'
 import { z } from 'zod'
 import { answerCue, answerSearch } from '../search/answerSearch.js'
@@ -16,6 +20,7 @@ import { hearNow } from '../sounds/hearShelf.js'
 import { gone } from '../http/gone.js'
 import { usesOf } from '../sounds/remembered.js'
 import { similarSounds } from '../sounds/similarSounds.js'
+import { soundFiles } from '../sounds/soundFiles.js'
 import { editSounds, oneSound, soundsByIds } from '../sounds/soundRows.js'
 import { byId as params, soundIds, type Routes } from './route.js'
 
@@ -25,12 +30,15 @@ const SEARCHES_AT_ONCE = 4
 const searchQuery = scopeQuery.extend({
   sort: z.enum(SOUND_ORDERS).default('match'),
   down: z.enum(['0', '1']).default('0'),
-  beyond: z.coerce.number().optional(),
+  /** Only in an order by a quality; no quality has values so large. */
+  beyond: z.coerce.number().min(-1e12).max(1e12).optional(),
   like: plainText(64).optional(),
   /** The text is a cue's words: not all of them have to be met. */
   cue: z.enum(['0', '1']).default('0'),
   cursor: plainText(2000).optional(),
 })
+
+const isQuality = (sort: SoundOrder): boolean => QUALITIES.some((quality) => quality === sort)
 
 /** Recordings: searched, counted, described. */
 export const soundRoutes: Routes = (app, services) => {
@@ -56,7 +64,7 @@ export const soundRoutes: Routes = (app, services) => {
       scope,
       sort: query.sort,
       down: query.down === '1',
-      beyond: query.beyond ?? null,
+      beyond: isQuality(query.sort) ? (query.beyond ?? null) : null,
       cursor: query.cursor ?? null,
     })
   }
@@ -105,6 +113,17 @@ export const soundRoutes: Routes = (app, services) => {
     await hearNow(services, request.params.id)
     return oneSound(db, request.params.id)
   })
+
+  /** What only its file says, for who lays it by a list. */
+  app.get(
+    '/api/sounds/:id/file',
+    { schema: { params, response: { 200: listedSoundSchema } } },
+    async ({ params: { id } }) => {
+      await hearNow(services, id)
+      const [file] = await soundFiles(db, [(await oneSound(db, id)).id])
+      return file as FoundSoundFile
+    },
+  )
 
   app.get(
     '/api/sounds/:id/uses',

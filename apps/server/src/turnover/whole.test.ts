@@ -1,106 +1,31 @@
 import { execFileSync } from 'node:child_process'
-import { createHash, randomUUID } from 'node:crypto'
+import { createHash } from 'node:crypto'
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import {
   documentOf,
-  packStereo24,
   SAMPLE_RATE as RATE,
   SHIPPED_RECIPES,
-  wavHeader,
-  type Category,
-  type KeptTurnover,
   type Recipe,
   type ReelState,
   type Shelf,
-  type SoundPage,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import { testClip, testTrack } from '../../../../packages/core/src/test/records.js'
+import { makePlacedReel, turnOver as turnOverReel } from '../test/placedReel.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 let server: TestServer
 let reel: string
 const [TO_MIX, , TO_EDITOR] = SHIPPED_RECIPES as unknown as [Recipe, Recipe, Recipe]
 
-/** A stereo WAV of noise; the same for the same number. */
-function noise(seconds: number, seed: number): Buffer {
-  let state = seed
-  const next = (): number => ((state = (state * 1_103_515_245 + 12_345) % 2 ** 31) / 2 ** 31 - 0.5) * 0.4
-  const length = seconds * RATE
-  const [left, right] = [Float32Array.from({ length }, next), Float32Array.from({ length }, next)]
-  const head = wavHeader({ channels: 2, sampleRate: RATE, bits: 24, length })
-  return Buffer.concat([head, packStereo24(left, right, length).bytes])
-}
-
-/** Puts records into a reel as its next change. */
-async function add(to: TestServer, id: string, records: readonly object[]): Promise<void> {
-  const { seq } = (await to.app.inject(`/api/reels/${id}`)).json<ReelState>()
-  const change = { label: 'Place', added: records, updated: [], removed: [] }
-  const payload = { changeId: randomUUID(), base: seq, role: 'do', target: null, change }
-  const answer = await to.app.inject({ method: 'POST', url: `/api/reels/${id}/changes`, payload })
-  expect(answer.statusCode, answer.body).toBe(200)
-}
-
-const track = (id: string, category: Category): object =>
-  testTrack(id, { order: `a${id}`, name: `${category} ${id}`, category, level: -3, pan: 0.2 })
-const clip = (id: string, trackId: string, soundId: string, fields: object = {}): object =>
-  testClip(id, trackId, { soundId, name: id, offset: RATE, sync: RATE, recorded: 6 * RATE, ...fields })
-
 beforeAll(async () => {
   server = await startTestServer()
-  for (const [name, seed] of [
-    ['rain', 3],
-    ['door', 5],
-    ['steps/boots', 9],
-  ] as const) {
-    mkdirSync(path.dirname(path.join(server.root, name)), { recursive: true })
-    writeFileSync(path.join(server.root, `${name}.wav`), noise(name === 'rain' ? 12 : 6, seed))
-  }
-  await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: server.root } })
-  await server.settled((await server.app.inject('/api/shelves')).json<Shelf[]>()[0]!.jobId!)
-  const { sounds } = (await server.app.inject('/api/sounds')).json<SoundPage>()
-  const idOf = (name: string): string => sounds.find((sound) => sound.name.toLowerCase().includes(name))!.id
-  reel = await server.makeReel({ lengthSeconds: 12 })
-  await add(server, reel, [track('1', 'FX'), track('2', 'BG'), track('3', 'FOL')])
-  await server.app.inject({
-    method: 'POST',
-    url: `/api/reels/${reel}/milestones`,
-    payload: { name: 'tracks' },
-  })
-  await add(server, reel, [
-    clip('rain', '2', idOf('rain'), {
-      start: RATE,
-      length: 3 * RATE,
-      fadeIn: 4800,
-      fadeInShape: 's',
-      recorded: 12 * RATE,
-    }),
-    clip('rain again', '2', idOf('rain'), {
-      start: 8 * RATE,
-      length: RATE / 2,
-      offset: 11 * RATE,
-      sync: 11 * RATE,
-      recorded: 12 * RATE,
-    }),
-    clip('door', '1', idOf('door'), { start: 2.5 * RATE + 17, gain: -4.5 }),
-    clip('boots', '3', idOf('boots'), { start: 5 * RATE, reverse: true, offset: 0, sync: 10 }),
-  ])
+  reel = await makePlacedReel(server)
 })
 afterAll(() => server.close())
 
-/** Makes a turnover and waits for it. */
-async function turnOver(
-  recipe: Recipe,
-  name = 'Pre-dub',
-): Promise<{ id: string; folder: string; kept: KeptTurnover }> {
-  const payload = { recipe, name }
-  const answer = await server.app.inject({ method: 'POST', url: `/api/reels/${reel}/turnovers`, payload })
-  const { jobId } = answer.json<{ jobId: string }>()
-  expect(await server.settled(jobId)).toMatchObject({ state: 'done', message: '' })
-  const kept = (await server.app.inject(`/api/reels/${reel}/turnovers`)).json<KeptTurnover[]>()
-  return { id: jobId, folder: path.join(server.dataDir, 'turnovers', jobId), kept: kept[0]! }
-}
+const turnOver = (recipe: Recipe, name?: string): ReturnType<typeof turnOverReel> =>
+  turnOverReel(server, reel, recipe, name)
 
 let toEditor: Promise<Buffer> | null = null
 /** The package for another editor, made once. */

@@ -2,6 +2,8 @@ import type {
   Analysis,
   DrawnSheet,
   Folder,
+  FoundSoundFile,
+  FrameRateId,
   IncomingSheet,
   Job,
   KeptFile,
@@ -112,6 +114,7 @@ export const api = createApi({
       providesTags: ['Sounds'],
     }),
     sound: build.query<Sound, string>({ query: (id) => `/sounds/${id}`, providesTags: ['Sounds'] }),
+    soundFile: build.query<FoundSoundFile, string>({ query: (id) => `/sounds/${id}/file` }),
     editSounds: build.mutation<{ edited: number }, { ids: string[]; edit: SoundEdit }>({
       query: (body) => ({ url: '/sounds', method: 'PATCH', body }),
       invalidatesTags: ['Sounds'],
@@ -230,11 +233,11 @@ export const api = createApi({
         if (answer) void dispatch(api.util.upsertQueryData('watched', reelId, answer.data))
       },
     }),
-    readSheet: build.mutation<IncomingSheet, { reelId: string; file: File }>({
-      query: ({ reelId, file }) => {
+    readSheet: build.mutation<IncomingSheet, { reelId: string; file: File; rate: FrameRateId }>({
+      query: ({ reelId, file, rate }) => {
         const body = new FormData()
         body.append('sheet', file)
-        return { url: `/reels/${reelId}/sheet`, method: 'POST', body }
+        return { url: `/reels/${reelId}/sheet`, method: 'POST', body, params: { rate } }
       },
     }),
     /** What findings need and the document does not know. */

@@ -7,6 +7,7 @@ import { doingCommands } from './doing.js'
 import { eventCommands } from './events.js'
 import { findingCommands } from './findings.js'
 import { gateCommands } from './gate.js'
+import { listCommands } from './lists.js'
 import { lookingCommands } from './looking.js'
 import { movingCommands } from './moving.js'
 import { ridingCommands } from './riding.js'
@@ -45,6 +46,7 @@ export function makeCommands(store: AppStore, session: Session) {
     tracks: trackCommands(context),
     balance: balanceCommands(context),
     findings: findingCommands(context),
+    lists: listCommands(context),
     undo: () => context.dispatch(turn('undo')),
     redo: () => context.dispatch(turn('redo')),
   }

@@ -40,15 +40,6 @@ export const newMilestoneSchema = z.object({ name: plainText(200).trim().min(1) 
 /** A reel as it was at a change of its log. */
 export const reelAtSchema = z.object({ seq: z.int(), records: z.array(recordSchema) })
 
-/** A file read as a sheet. */
-export const readSheetSchema = z.object({
-  name: z.string(),
-  headings: z.array(z.string()),
-  rows: z.array(z.array(z.string())),
-  lines: z.array(z.int()).optional(),
-  problems: z.array(z.object({ line: z.int(), severity: z.enum(['error', 'warning']), message: z.string() })),
-})
-
 /** What was heard and seen in a picture. */
 export type Analysis = z.infer<typeof analysisSchema>
 /** A watched stretch. */
@@ -59,5 +50,3 @@ export type Watched = z.infer<typeof watchedSchema>
 export type Milestone = z.infer<typeof milestoneSchema>
 /** A reel as it was. */
 export type ReelAt = z.infer<typeof reelAtSchema>
-/** A sheet that came in. */
-export type IncomingSheet = z.infer<typeof readSheetSchema>

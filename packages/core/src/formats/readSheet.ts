@@ -76,20 +76,35 @@ export function readCaptionSheet(text: string, reel: ReelTimes): Result<ReadShee
   })
 }
 
-/** Reads an EDL as a sheet: its markers, or, when it has none, its events. */
+/** Reads an EDL as a sheet: its markers, or, when it has none, its events; black is left out. */
 export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
   const edl = readEdl(text, rate)
   const tc = (frame: number): string => formatTimecode(frame, rate)
   const problems = edl.problems.map((problem): ImportProblem => ({ ...problem, severity: 'error' }))
-  const headings = ['In', 'Out', 'What is heard']
+  if (edl.drop !== null && edl.drop !== rate.dropped > 0)
+    problems.unshift({
+      ...{ line: 1, severity: 'warning' },
+      message: `It says that it counts ${edl.drop ? 'drop-frame' : 'non-drop-frame'} and was read at ${rate.label}.`,
+    })
+  const headings = ['In', 'Out', 'What is heard', 'Notes']
   if (edl.markers.length > 0)
     return ok({
       headings,
-      rows: edl.markers.map((marker) => [tc(marker.frame), '', marker.words]),
+      rows: edl.markers.map(({ frame, words, colour }) => [
+        ...[tc(frame), '', words],
+        colour === '' ? '' : `${colour} marker`,
+      ]),
       lines: edl.markers.map((marker) => marker.line),
       problems,
     })
-  if (edl.events.length === 0)
+  const events = edl.events.filter(({ reel, recordIn, recordOut }) => reel !== 'BL' && recordOut > recordIn)
+  const left = edl.events.length - events.length
+  if (left > 0)
+    problems.push({
+      ...{ line: 1, severity: 'warning' },
+      message: `${left} ${left === 1 ? 'event' : 'events'} of black or without length left out.`,
+    })
+  if (events.length === 0)
     return refuse(
       'CORE_BAD_SHEET',
       'Import',
@@ -99,8 +114,11 @@ export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
     )
   return ok({
     headings,
-    rows: edl.events.map((event) => [tc(event.recordIn), tc(event.recordOut), event.name]),
-    lines: edl.events.map((event) => event.line),
+    rows: events.map(({ recordIn, recordOut, name, speed }) => [
+      ...[tc(recordIn), tc(recordOut), name],
+      speed === 1 ? '' : `speed ${speed}`,
+    ]),
+    lines: events.map((event) => event.line),
     problems,
   })
 }

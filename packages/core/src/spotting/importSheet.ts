@@ -2,7 +2,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import { reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
-import { formatTimecode, parseTimecode } from '../time/timecode.js'
+import { formatTimecode, parseTimecode, sameTimecode } from '../time/timecode.js'
 import { blankCue } from './blankCue.js'
 import { CATEGORIES, type Category } from '../reel/categories.js'
 import { CUE_FIELDS, cueField } from './cueFields.js'
@@ -193,10 +193,7 @@ function readRow(
 /** A timecode frame of the sheet as a frame of the reel: the same real time after the reel's start timecode. */
 function toReel(frame: number, firstFrame: number, sheet: FrameRate, reel: FrameRate): number {
   if (sheet.id === reel.id) return frame - firstFrame
-  const start = parseTimecode(formatTimecode(firstFrame, reel).replace(';', ':'), sheet)
-  const sheetFirst = start.ok
-    ? start.frame
-    : Math.round((firstFrame * reel.den * sheet.num) / (reel.num * sheet.den))
+  const sheetFirst = sameTimecode(firstFrame, reel, sheet)
   return Math.round(((frame - sheetFirst) * sheet.den * reel.num) / (sheet.num * reel.den))
 }
 

@@ -116,3 +116,10 @@ export function parseTimecode(text: string, rate: FrameRate): TimecodeResult {
   const [hours, minutes, seconds, frame] = match.slice(1).map(Number) as [number, number, number, number]
   return partsToFrame({ hours, minutes, seconds, frames: frame }, rate)
 }
+
+/** The frame that has the same timecode at another rate; where there is none, the one of the same moment. */
+export function sameTimecode(frame: number, from: FrameRate, to: FrameRate): number {
+  if (from.id === to.id) return frame
+  const same = parseTimecode(formatTimecode(frame, from), to)
+  return same.ok ? same.frame : Math.round((frame * from.den * to.num) / (from.num * to.den))
+}

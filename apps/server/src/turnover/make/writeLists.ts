@@ -1,4 +1,4 @@
-import { open, writeFile } from 'node:fs/promises'
+import { writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import {
   adlText,
@@ -10,7 +10,6 @@ import {
   MOST_EVENTS,
   nameByRule,
   otioText,
-  readBext,
   recordsOf,
   reelOf,
   SAMPLE_RATE,
@@ -23,6 +22,7 @@ import {
   type ReportFacts,
   type SourceFile,
 } from '@yodel/core'
+import { timeReferenceOf } from '../../media/timeReference.js'
 import { runApart } from '../../processes/apart.js'
 import type { Stand } from '../../reels/reelStore.js'
 import { soundsByIds, soundPlaces } from '../../sounds/soundRows.js'
@@ -33,8 +33,6 @@ import type { PackedSounds } from './packSounds.js'
 
 /** How long paper may take, and what is said of it when it takes longer. */
 export const PAPER_LIMITS = { seconds: 120, what: 'Paper of so many cues' }
-/** Bytes at the head of a WAV file in which its `bext` is looked for. */
-const HEAD_BYTES = 65_536
 
 /** Writes paper in a process of its own. */
 export async function writePaper(order: PaperOrder): Promise<Buffer> {
@@ -194,19 +192,5 @@ async function gatherSources(
       const { name = 'not on any shelf', licence = '', source = '' } = known.get(id) ?? {}
       return { name, licence, source, path: own.get(id)?.path ?? '', uses: uses.get(id) ?? 0 }
     }),
-  }
-}
-
-/** Samples at 48 kHz since midnight of a Broadcast WAV's first; 0 for other files. */
-async function timeReferenceOf(file: string, sampleRate: number): Promise<number> {
-  if (!/\.(wav|bwf|rf64)$/i.test(file)) return 0
-  const handle = await open(file, 'r').catch(() => null)
-  if (!handle) return 0
-  try {
-    const { buffer, bytesRead } = await handle.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0)
-    const bext = readBext(buffer.subarray(0, bytesRead))
-    return bext ? Math.round((bext.timeReference * SAMPLE_RATE) / sampleRate) : 0
-  } finally {
-    await handle.close()
   }
 }

@@ -1,7 +1,8 @@
 import { rateOf, reelOf, type ReelDocument } from '../../reel/document.js'
 import type { Clip, Track } from '../../reel/records.js'
-import { nearestFrame } from '../../time/convert.js'
+import { frameToSample, nearestFrame } from '../../time/convert.js'
 import { formatTimecode } from '../../time/timecode.js'
+import { frames } from '../../time/units.js'
 import { listTitle, placedTracks, sourceStart, type FileOf } from './placed.js'
 
 /** Events that a list can hold: their numbers have three digits (CMX 3600). */
@@ -75,7 +76,7 @@ function trackLines(doc: ReelDocument, clips: readonly Clip[], fileOf: FileOf, b
       `${number}  AX       AA    C        ${timecodes.join(' ')}`,
       ...(moved ? [`M2   AX       ${fps}                ${timecodes[0] as string}`] : []),
       `* FROM CLIP NAME: ${oneLine(file.path)}`,
-      `* SAMPLES: START ${clip.start} LENGTH ${clip.length} OFFSET ${clip.offset} GAIN ${clip.gain.toFixed(2)} DB`,
+      samplesComment(clip, clip.start - frameToSample(frames(recordIn), rate), sourceStart(clip, file)),
       ...(clip.fadeIn > 0 || clip.fadeOut > 0
         ? [
             `* FADES: IN ${clip.fadeIn} ${clip.fadeInShape} OUT ${clip.fadeOut} ${clip.fadeOutShape}`.toUpperCase(),
@@ -84,6 +85,10 @@ function trackLines(doc: ReelDocument, clips: readonly Clip[], fileOf: FileOf, b
     ]
   })
 }
+
+/** The comment that holds what frames can't: samples from the event's record in, of its length and in the file. */
+const samplesComment = (clip: Clip, into: number, offset: number): string =>
+  `* SAMPLES: IN ${into} LENGTH ${clip.length} OFFSET ${offset} SPEED ${clip.speed} GAIN ${clip.gain.toFixed(2)} DB`
 
 const asText = (lines: readonly string[]): string => `${lines.join('\r\n')}\r\n`
 const oneLine = (text: string): string => text.replace(/\s+/g, ' ')

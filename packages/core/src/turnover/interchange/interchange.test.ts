@@ -12,9 +12,9 @@ import { clipsCsv } from './clipsCsv.js'
 import { clipsEdl, edlFiles, MOST_EVENTS } from './edl.js'
 import { otioText } from './otio.js'
 import type { FileOf } from './placed.js'
-import { readAdl } from './readAdl.js'
-import { readOtio } from './readOtio.js'
-import type { ReadClip } from './readList.js'
+import { readAdl } from '../listIn/readAdl.js'
+import { readOtio } from '../listIn/readOtio.js'
+import type { ReadClip } from '../listIn/readList.js'
 
 const HOUR = 3600 * 48_000
 /** A file that begins an hour into its day, and one that says nothing of when it begins. */
@@ -93,7 +93,10 @@ describe('OTIO', () => {
   it.each(RATES)('at %s reads back to the sample, crossfades, speeds and all', (rate, first) => {
     const doc = reel(rate, first)
     const read = expectOk(readOtio(otioText(doc, fileOf)))
-    expect(read.tracks).toEqual(['Levers "one"', 'Rain'])
+    expect(read.tracks).toMatchObject([
+      { name: 'Levers "one"', category: 'FX' },
+      { name: 'Rain', category: 'BG', level: -3 },
+    ])
     expect(read.left).toEqual([])
     for (const [index, id] of ['c1', 'c2', 'c3', 'c4', 'c5', 'c6'].entries())
       expect(read.clips[index]).toMatchObject(expected(doc, id))
@@ -140,7 +143,7 @@ describe('OTIO', () => {
     expect(read.clips).toMatchObject([
       { name: 'bell', start: 48_000, length: 96_000, offset: 19_200, file: '' },
     ])
-    expect(read).toMatchObject({ title: 'theirs', begins: 3600, tracks: ['A1'] })
+    expect(read).toMatchObject({ title: 'theirs', begins: 3600, tracks: [{ name: 'A1', category: null }] })
     expect(read.left).toEqual(['2 tracks that are not audio', 'Stack.1 “nest” on A1'])
   })
 
@@ -159,7 +162,7 @@ describe('ADL', () => {
     const read = expectOk(
       readAdl(adlText(doc, fileOf, { date: '2031-05-09T12:00:00', uid: 'u' }), rateOf(doc)),
     )
-    expect(read.tracks).toEqual(['Levers  one ', 'Rain'])
+    expect(read.tracks.map(({ name }) => name)).toEqual(['Levers  one ', 'Rain'])
     // c6 is muted.
     for (const [index, id] of ['c1', 'c2', 'c3', 'c4', 'c5'].entries())
       expect(read.clips[index]).toMatchObject(expected(doc, id))
@@ -216,7 +219,7 @@ describe('EDL', () => {
     expect(text).toMatch(/^FCM: DROP FRAME\r$/m)
     expect(text).toMatch(/^\* TRACK 1: FX Levers "one"\r$/m)
     expect(text).toMatch(/^\* FROM CLIP NAME: two lines\.wav\r$/m)
-    expect(text).toMatch(/^\* SAMPLES: START 100003 LENGTH 48017 OFFSET 1201 GAIN 0\.00 DB\r$/m)
+    expect(text).toMatch(/^\* SAMPLES: IN \d+ LENGTH 48017 OFFSET 1201 SPEED 1 GAIN 0\.00 DB\r$/m)
     expect(clipsEdl(testReel(), fileOf)).toBe('TITLE: SHOW REEL 1\r\nFCM: NON-DROP FRAME\r\n')
   })
 

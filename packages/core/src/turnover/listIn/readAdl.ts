@@ -6,7 +6,8 @@ import { frames } from '../../time/units.js'
 import type { FadeShape } from '../../reel/records.js'
 
 import { dbFromGain, fadeGain } from '../../signal/levels.js'
-import { PLAIN_CLIP, type ReadClip, type ReadList } from './readList.js'
+import { asPath } from './asPath.js'
+import { PLAIN_CLIP, plainTrack, type ReadClip, type ReadList } from './readList.js'
 
 /**
  * Reads an Audio Decision List (AES31-3, from memory) of the reel's own rate: cuts with their fades and gain.
@@ -30,9 +31,14 @@ class AdlReader {
   /** Frame of the day at which its programme begins. */
   private begins = 0
   private readonly tracks: string[] = []
-  private readonly sources = new Map<string, { file: string; sha256: string; first: number }>()
+  private readonly sources = new Map<
+    string,
+    { file: string; sha256: string; fileLength: number | null; first: number }
+  >()
   private readonly clips: ReadClip[] = []
   private readonly left = new Set<string>()
+  /** Points of the faders, by the number of the track. */
+  private readonly levels = new Map<number, number[]>()
 
   constructor(private readonly rate: FrameRate) {}
 
@@ -50,11 +56,12 @@ class AdlReader {
         this.tracks.push(plain[1] ?? '')
         return null
       case '(Index)': {
-        const [number = '', , url = '', sha256 = '', first] = plain
-        const file = decodeURI(url.replace(/^URL:file:\/\/localhost\//, ''))
-        return this.with([first], ([at]) =>
-          this.sources.set(number, { file, sha256, first: this.sample(at) }),
-        )
+        const [number = '', , url = '', sha256 = '', first, length] = plain
+        const file = asPath(url.replace(/^URL:file:\/\/localhost\//, ''))
+        return this.with([first, length], ([at, long]) => {
+          const fileLength = length ? this.sample(long) : null
+          this.sources.set(number, { file, sha256, fileLength, first: this.sample(at) })
+        })
       }
       case '(Entry)':
         return this.entry(plain)
@@ -63,10 +70,19 @@ class AdlReader {
         return this.fade(word, plain)
       case '(Gain)':
         return this.change({ gain: Number(plain[2]) })
+      case '(SEQ_FRAME_RATE)': {
+        const stated = Number(plain[0])
+        const counted = this.rate.num / this.rate.den
+        if (stated > 0 && Math.abs(stated - counted) > 0.01)
+          this.left.add(
+            `the rate: it says that it counts ${stated} frames a second and was read at ${this.rate.label}`,
+          )
+        return null
+      }
       case '(Rem)':
-        return plain[0] === 'NAME' ? this.change({ name: plain[1] ?? '' }) : null
+        return plain[0] === 'NAME' ? this.change({ name: plain[1] ?? '' }) : this.remark(plain[0] ?? '')
       case '(FP)':
-        this.left.add('rides of levels')
+        this.levels.set(trackOf(plain[0]), [...(this.levels.get(trackOf(plain[0])) ?? []), Number(plain[2])])
         return null
       default:
         return null
@@ -74,8 +90,14 @@ class AdlReader {
   }
 
   list(): ReadList {
+    const tracks = this.tracks.map((name, index) => {
+      const [level = 0, ...more] = this.levels.get(index) ?? []
+      if (more.length > 0) this.left.add(`rides of ${name || `track ${index + 1}`}`)
+      // One point alone is where the fader stands.
+      return { ...plainTrack(name), level: more.length > 0 ? 0 : level }
+    })
     return {
-      ...{ title: this.title, tracks: this.tracks, clips: this.clips, markers: [] },
+      ...{ title: this.title, tracks, clips: this.clips, markers: [] },
       ...{ begins: framesToSeconds(this.begins, this.rate), left: [...this.left] },
     }
   }
@@ -89,10 +111,11 @@ class AdlReader {
       this.clips.push({
         ...PLAIN_CLIP,
         ...{
-          track: (Number.parseInt(channels, 10) - 1) >> 1,
+          track: trackOf(channels),
           name: '',
           file: source.file,
           sha256: source.sha256,
+          fileLength: source.fileLength,
         },
         ...{
           start,
@@ -114,6 +137,15 @@ class AdlReader {
       this.change(
         fadesIn ? { fadeIn: samples, fadeInShape: shape } : { fadeOut: samples, fadeOutShape: shape },
       )
+    })
+  }
+
+  /** What our own lists say of speed and direction, for which an ADL has no word. */
+  private remark(text: string): null {
+    const speed = Number(/\bspeed (\d+(?:\.\d+)?)/.exec(text)?.[1] ?? 1)
+    return this.change({
+      ...(speed > 0 ? { speed } : {}),
+      ...(/\bbackwards\b/.test(text) ? { reverse: true } : {}),
     })
   }
 
@@ -147,6 +179,9 @@ interface AdlTime {
   readonly frame: number
   readonly rest: number
 }
+
+/** Number of a track, from 0, by the channels that it goes to: two each. */
+const trackOf = (channels = ''): number => (Number.parseInt(channels, 10) - 1) >> 1
 
 /** The shape of a fade whose level half way is nearest to a number of decibels. */
 function shapeOf(half: number): FadeShape {

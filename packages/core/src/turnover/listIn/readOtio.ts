@@ -1,9 +1,18 @@
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../errors.js'
+import { CATEGORIES } from '../../reel/categories.js'
 import { fadeShapeSchema } from '../../reel/records.js'
 import { SAMPLE_RATE } from '../../time/units.js'
-import { OTIO_KEY } from './otio.js'
-import { PLAIN_CLIP, type ReadClip, type ReadList, type ReadMarker } from './readList.js'
+import { asPath } from './asPath.js'
+import { OTIO_KEY } from '../interchange/otio.js'
+import {
+  PLAIN_CLIP,
+  plainTrack,
+  type ReadClip,
+  type ReadList,
+  type ReadMarker,
+  type ReadTrack,
+} from './readList.js'
 
 const timeSchema = z.object({ rate: z.number().positive(), value: z.number() })
 const rangeSchema = z.object({ start_time: timeSchema, duration: timeSchema })
@@ -12,10 +21,12 @@ type Node = z.infer<typeof loose>
 
 const ownSchema = z
   .object({
-    ...{ gain: z.number(), start: z.number(), length: z.number(), offset: z.number() },
-    ...{ fadeIn: z.number(), fadeOut: z.number(), reverse: z.boolean() },
+    ...{ gain: z.number(), offset: z.int(), sync: z.int(), fadeIn: z.int(), fadeOut: z.int() },
     ...{ fadeInShape: fadeShapeSchema, fadeOutShape: fadeShapeSchema },
   })
+  .partial()
+const ownTrackSchema = z
+  .object({ category: z.enum(CATEGORIES), level: z.number(), pan: z.number(), rides: z.array(z.unknown()) })
   .partial()
 
 const samplesOf = (time: unknown): number => {
@@ -35,7 +46,10 @@ const text = (value: unknown): string => (typeof value === 'string' ? value : ''
  */
 export function readOtio(source: string): Result<ReadList> {
   try {
-    return ok(new OtioReader(loose.parse(JSON.parse(source))).read())
+    const node = loose.parse(JSON.parse(source))
+    if (!['Timeline', 'Stack'].includes(kindOf(node)))
+      return refuse('CORE_NOT_OTIO', 'file', `it is a ${node.OTIO_SCHEMA}`)
+    return ok(new OtioReader(node).read())
   } catch (error) {
     if (error instanceof SyntaxError) return refuse('CORE_NOT_OTIO', 'file', 'it is no JSON')
     if (!(error instanceof z.ZodError)) throw error
@@ -60,12 +74,19 @@ class OtioReader {
     const begins = timeSchema.safeParse(timeline['global_start_time']).data
     return {
       title: text(timeline['name']),
-      tracks: audio.map((track, index) => text(track['name']) || `Track ${index + 1}`),
+      tracks: audio.map((track, index) => this.track(track, index)),
       clips,
       markers: [stack, ...audio].flatMap((node) => this.markersOf(node)),
       begins: begins ? begins.value / begins.rate : null,
       left: [...this.left],
     }
+  }
+
+  private track(node: Node, index: number): ReadTrack {
+    const name = text(node['name']) || `Track ${index + 1}`
+    const { rides = [], ...own } = ownTrackSchema.safeParse(metadataOf(node)).data ?? {}
+    if (rides.length > 0) this.left.add(`rides of ${name}`)
+    return { ...plainTrack(name), ...own, mute: node['enabled'] === false }
   }
 
   private trackClips(track: Node, index: number): ReadClip[] {
@@ -118,6 +139,10 @@ class OtioReader {
     const effects = nodes(node['effects'])
     const warp = effects.find((effect) => kindOf(effect) === 'LinearTimeWarp')
     const scalar = z.number().safeParse(warp?.['time_scalar']).data ?? 1
+    const speed = Math.abs(scalar) || 1
+    const offset = first - (available ? samplesOf(available.start_time) : 0)
+    // Both count in the recording as it is played; the file's samples are told here.
+    const toSync = own.sync !== undefined && own.offset !== undefined ? (own.sync - own.offset) * speed : null
     for (const effect of effects)
       if (effect !== warp)
         this.left.add(
@@ -126,10 +151,11 @@ class OtioReader {
     return {
       ...PLAIN_CLIP,
       ...{ track, start, length, name: text(node['name']), mute: node['enabled'] === false },
-      file: decodeURIComponentSafely(text(reference?.['target_url'])),
+      file: asPath(text(reference?.['target_url'])),
       sha256: text(metadataOf(reference)['sha256']),
-      offset: first - (available ? samplesOf(available.start_time) : 0),
-      ...{ speed: Math.abs(scalar) || 1, reverse: scalar < 0 },
+      fileLength: available ? samplesOf(available.duration) : null,
+      ...{ offset, speed, reverse: scalar < 0 },
+      sync: toSync === null || scalar < 0 ? null : offset + Math.round(toSync),
       ...{ gain: own.gain ?? 0, fadeIn: own.fadeIn ?? 0, fadeOut: own.fadeOut ?? 0 },
       ...{ fadeInShape: own.fadeInShape ?? 'linear', fadeOutShape: own.fadeOutShape ?? 'linear' },
     }
@@ -148,13 +174,4 @@ class OtioReader {
 function metadataOf(node: Node | undefined): Record<string, unknown> {
   const all = z.record(z.string(), z.unknown()).safeParse(node?.['metadata']).data ?? {}
   return z.record(z.string(), z.unknown()).safeParse(all[OTIO_KEY]).data ?? {}
-}
-
-/** An address as a path; one that is wrongly escaped as it stands. */
-function decodeURIComponentSafely(address: string): string {
-  try {
-    return decodeURIComponent(address)
-  } catch {
-    return address
-  }
 }

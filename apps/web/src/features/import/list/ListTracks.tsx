@@ -1,0 +1,48 @@
+import { CATEGORIES, CATEGORY_NAMES, type Category, type ReadList } from '@yodel/core'
+
+/** The tracks of a list: which of them come in, and as what. */
+export function ListTracks(props: {
+  list: ReadList
+  tracks: ReadonlyMap<number, Category>
+  onTracks: (tracks: ReadonlyMap<number, Category>) => void
+}) {
+  const { list, tracks, onTracks } = props
+  const set = (index: number, category: Category | ''): void => {
+    const next = new Map(tracks)
+    if (category === '') next.delete(index)
+    else next.set(index, category)
+    onTracks(next)
+  }
+  return (
+    <ul className="mt-2 flex flex-col gap-1.5">
+      {list.tracks.map(({ name }, index) => {
+        const sounds = list.clips.filter(({ track }) => track === index).length
+        return (
+          <li key={index} className="grid grid-cols-[1fr_130px] items-center gap-2 text-[12px]">
+            <span className="min-w-0">
+              <b className="block truncate font-semibold" title={name}>
+                {name || `Track ${index + 1}`}
+              </b>
+              <span className="block text-[11px] text-ink-2">
+                {sounds} {sounds === 1 ? 'sound' : 'sounds'}
+              </span>
+            </span>
+            <select
+              aria-label={`${name || `Track ${index + 1}`} comes in as`}
+              value={tracks.get(index) ?? ''}
+              onChange={(event) => set(index, event.target.value as Category | '')}
+              className="h-7 rounded-[3px] border border-line bg-paper"
+            >
+              <option value="">left out</option>
+              {CATEGORIES.map((one) => (
+                <option key={one} value={one}>
+                  {CATEGORY_NAMES[one]}
+                </option>
+              ))}
+            </select>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}

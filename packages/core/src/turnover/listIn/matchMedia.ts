@@ -1,0 +1,102 @@
+import type { ReadClip, ReadList } from './readList.js'
+
+/** A file that a list plays, and how many of its sounds do. */
+export interface ListMedia {
+  readonly key: string
+  /** Path or name as the list has it; empty where it says nothing. */
+  readonly file: string
+  readonly sha256: string
+  readonly fileLength: number | null
+  readonly uses: number
+}
+
+/** A recording that may be it. */
+export interface MediaCandidate {
+  readonly id: string
+  /** Path with the folders of its shelf. */
+  readonly path: string
+  readonly name: string
+  /** Samples at 48 kHz. */
+  readonly length: number
+  /** SHA-256 of its file; empty where it was not computed. */
+  readonly sha256: string
+}
+
+/** What is taken for a file of a list, and why. */
+export interface MediaMatch {
+  readonly media: ListMedia
+  /** Null where nothing fits, or several fit equally: then it is asked. */
+  readonly id: string | null
+  readonly by: 'checksum' | 'path' | 'name' | null
+  /** It is called the same, and is not the same: another content, or another length. */
+  readonly differs: boolean
+  /** All that may be it, the likeliest first. */
+  readonly choices: readonly string[]
+}
+
+/** What tells the files of a list apart: their checksum, else their path, else the sound's name. */
+export const mediaKey = ({ sha256, file, name }: Pick<ReadClip, 'sha256' | 'file' | 'name'>): string =>
+  sha256 || file || name
+
+/** The files that a list plays, in its order. */
+export function listMedia({ clips }: Pick<ReadList, 'clips'>): ListMedia[] {
+  const found = new Map<string, ListMedia>()
+  for (const clip of clips) {
+    const key = mediaKey(clip)
+    const { sha256, fileLength } = clip
+    const known = found.get(key) ?? { key, file: clip.file || clip.name, sha256, fileLength, uses: 0 }
+    found.set(key, { ...known, uses: known.uses + 1 })
+  }
+  return [...found.values()]
+}
+
+/** Last part of a path, in small letters; with both kinds of slashes, as lists from anywhere have them. */
+export const fileNameOf = (path: string): string => (path.split(/[\\/]/).at(-1) ?? '').toLowerCase()
+/** A file's name without its ending. */
+export const stemOf = (path: string): string => fileNameOf(path).replace(/\.[a-z0-9]{1,5}$/, '')
+
+/**
+ * Finds the recording for each file of a list: by its checksum, else by its name, of several that with most of the path
+ * in common; without its ending where nothing else fits, as lists often have it.
+ */
+export function matchMedia(media: readonly ListMedia[], known: readonly MediaCandidate[]): MediaMatch[] {
+  return media.map((one) => matchOne(one, known))
+}
+
+function matchOne(media: ListMedia, known: readonly MediaCandidate[]): MediaMatch {
+  const found = (some: readonly MediaCandidate[], by: MediaMatch['by'], differs = false): MediaMatch => {
+    const choices = some.map(({ id }) => id)
+    return { media, choices, differs, by, id: choices[0] ?? null }
+  }
+  const same = known.filter(({ sha256 }) => media.sha256 !== '' && sha256 === media.sha256)
+  if (same.length > 0) return found(same, 'checksum')
+  const name = fileNameOf(media.file)
+  const called = known.filter(({ path }) => fileNameOf(path) === name)
+  const near = called.length > 0 ? called : known.filter((one) => isCalled(one, stemOf(media.file)))
+  if (near.length === 0) return found([], null)
+  const differs = (one: MediaCandidate): boolean =>
+    (media.sha256 !== '' && one.sha256 !== '') ||
+    (media.fileLength !== null && Math.abs(one.length - media.fileLength) > 1)
+  const rank = (one: MediaCandidate): number => commonTail(one.path, media.file) + (differs(one) ? 0 : 100)
+  const [best, ...others] = near.toSorted((a, b) => rank(b) - rank(a)) as [
+    MediaCandidate,
+    ...MediaCandidate[],
+  ]
+  const alone = others.every((other) => rank(other) < rank(best))
+  const by = commonTail(best.path, media.file) > 1 ? 'path' : 'name'
+  const match = found([best, ...others], by, differs(best))
+  return alone ? match : { ...match, id: null, by: null, differs: false }
+}
+
+const isCalled = ({ path, name }: MediaCandidate, stem: string): boolean =>
+  stem !== '' && (stemOf(path) === stem || name.toLowerCase() === stem)
+
+/** How many parts two paths have in common, from the last. */
+function commonTail(a: string, b: string): number {
+  const [left, right] = [a, b].map((path) => path.toLowerCase().split(/[\\/]/).toReversed()) as [
+    string[],
+    string[],
+  ]
+  const at = left.findIndex((part, index) => part !== right[index])
+  return at < 0 ? left.length : at
+}
