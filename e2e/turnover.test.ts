@@ -78,3 +78,23 @@ it('a finding leads to its place, goes when it is mended, and stays away when it
   await expect.poll(() => group.locator('b').first().textContent()).toBe(String(empty - 1))
   await page.close()
 }, 120_000)
+
+it('the demo’s drop-frame reel has a first turnover, and what was changed since', async () => {
+  const editor = await Editor.open(stage.browser, stage.server.url, 'demo-reel-2')
+  const { page } = editor
+  // The first frame after the dropped numbers of the minute, under the train.
+  await editor.goTo('2:01:00:02')
+  await editor.seesFrame(240 + 1800)
+  await page.click('nav >> text=Turnover')
+  const went = page.locator('[data-turnover="1"]')
+  await went.getByText('Temp mix for the edit').waitFor()
+  await went.getByRole('button', { name: 'Since then' }).click()
+  await expect
+    .poll(() => went.locator('[data-since-kind]').allTextContents())
+    .toEqual([
+      expect.stringMatching(/Ground frame lever, set 3 moved by \+\S*02/),
+      expect.stringMatching(/Engine whistle short.*−8\.0 dB to −5\.0 dB/),
+      expect.stringMatching(/Title music/),
+    ])
+  await page.close()
+}, 120_000)

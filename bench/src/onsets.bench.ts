@@ -1,7 +1,7 @@
 // How well the guide's onsets and the picture's cuts, as the server computes them, find the demo reel's scripted events.
 import { execFileSync } from 'node:child_process'
 import { FRAME_RATES, MOVEMENT_SIZE, MovementMeter, OnsetDetector, nearestFrame } from '@yodel/core'
-import { DEMO_MOVIE, EVENTS, LEADER, SHOTS } from '@yodel/demo'
+import { DEMO_MOVIE, EVENTS, LEADER, REEL_1 } from '@yodel/demo'
 import { report } from './report.js'
 
 const WITHIN = 1
@@ -48,5 +48,5 @@ for (let at = 0; at < grey.length; at += width * height) meter.push(grey.subarra
 judge(
   'onsets.cuts',
   meter.finish().cuts.filter((frame) => frame >= LEADER),
-  SHOTS.map((shot) => LEADER + shot.from),
+  REEL_1.shots.map((shot) => LEADER + shot.from),
 )

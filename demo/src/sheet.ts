@@ -20,15 +20,17 @@ export interface Line {
   }[]
 }
 
-const steps = (
+/** Steps at even distances, each another of as many recordings as there are. */
+export const steps = (
   name: string,
   from: number,
   every: number,
   count: number,
   gain: number,
+  recordings = 6,
 ): NonNullable<Line['sounds']> =>
   Array.from({ length: count }, (_, i) => ({
-    name: `${name} ${1 + (i % 6)}`,
+    name: `${name} ${1 + (i % recordings)}`,
     at: from + i * every,
     track: 'Steps',
     gain: gain - (i % 3),

@@ -1,15 +1,8 @@
 import {
-  addNote,
-  addTrack,
-  apply,
-  CATEGORY_NAMES,
-  documentOf,
   editCue,
-  expectOk,
   frames,
-  placeSound,
-  recordsOf,
-  replyToNote,
+  moveClips,
+  SAMPLE_RATE,
   shapeClips,
   spotCue,
   type Category,
@@ -20,9 +13,11 @@ import {
   type Result,
   type SoundToPlace,
 } from '@yodel/core'
-import { LEADER, PROGRAMME, shotAt } from './picture/story.js'
+import { beginReel, fillReel, type DemoNote } from './fillReel.js'
+import { LEADER, PROGRAMME, REEL_1, REEL_2 } from './picture/story.js'
 import { SECOND_SHEET } from './secondSheet.js'
 import { SHEET } from './sheet.js'
+import { SHEET_2 } from './sheet2.js'
 
 /** The demo's show; everything in it is invented. */
 export const DEMO_SHOW = {
@@ -58,24 +53,7 @@ const TRACKS: [Category, string][] = [
   ['BG', 'Rooms'],
 ]
 
-/** A reel to be filled by edits, as an editor would fill it: one after the other, each checked. */
-function beginReel(
-  facts: Reel,
-  pictureId: string | null,
-): { run: (edit: (doc: ReelDocument) => Result<Change>) => void; records: () => ReelRecord[] } {
-  const cuts: ReelRecord[] =
-    pictureId === null ? [] : [{ kind: 'cut', id: 'cut-3', pictureId, name: 'cut 3', offset: frames(0) }]
-  let doc = documentOf([{ ...facts, pictureId }, ...cuts])
-  return {
-    run(edit) {
-      doc = expectOk(apply(doc, expectOk(edit(doc))))
-    },
-    records: () => recordsOf(doc),
-  }
-}
-
-/** Notes on the sheet, by the words of the cue they stand on. */
-const NOTES = [
+const NOTES: readonly DemoNote[] = [
   {
     on: 'Signalman walks up the yard, gravel',
     author: 'Mara Reyl',
@@ -108,102 +86,60 @@ const NOTES = [
     words: 'Music as a stem of its own, or with the backgrounds?',
     at: '2026-03-05T09:20:00.000Z',
   },
-] as const
-
-/**
- * Builds the demo's reel 1 as records: 40 cues and 30-odd placed sounds.
- *
- * @param soundOf - Finds an indexed recording by its name.
- */
-export function demoRecords(pictureId: string | null, soundOf: (name: string) => SoundToPlace): ReelRecord[] {
-  const { run, records } = beginReel(DEMO_REEL, pictureId)
-  TRACKS.forEach(([category, name], index) =>
-    run((doc) => addTrack(doc, { id: `track-${index + 1}`, category, name })),
-  )
-  const trackId = (name: string): string => `track-${TRACKS.findIndex((track) => track[1] === name) + 1}`
-  let clips = 0
-  SHEET.forEach((line, index) => {
-    const id = `cue-${index + 1}`
-    run((doc) =>
-      spotCue(doc, {
-        id,
-        category: line.category,
-        in: LEADER + line.from,
-        out: LEADER + line.to,
-        words: line.words,
-      }),
-    )
-    const sync = line.sounds?.[0]?.at ?? line.from
-    run((doc) =>
-      editCue(doc, {
-        id,
-        fields: { by: 'Mara Reyl', scene: sceneAt(line.from), sync: LEADER + sync, ...line.fields },
-      }),
-    )
-    for (const wish of line.sounds ?? []) {
-      const sound = soundOf(wish.name)
-      // Cut a little before the attack; steps are cut short behind as well, so that the next one finds room.
-      const cut = Math.max(0, sound.sync / 48_000 - 0.02)
-      const [from, to] = wish.part ?? [
-        wish.sync === undefined ? cut : 0,
-        wish.track === 'Steps' ? cut + 0.46 : sound.recorded / 48_000,
-      ]
-      const clipId = `clip-${++clips}`
-      const part = { from: Math.round(from * 48_000), to: Math.min(sound.recorded, Math.round(to * 48_000)) }
-      const syncAt = wish.sync === undefined ? sound.sync : Math.round(wish.sync * 48_000)
-      run((doc) =>
-        placeSound(doc, {
-          id: clipId,
-          newTrackId: `track-${CATEGORY_NAMES[line.category]}-${clipId}`,
-          category: line.category,
-          trackId: trackId(wish.track),
-          cueId: id,
-          frame: LEADER + wish.at,
-          sound: { ...sound, sync: syncAt, gain: wish.gain ?? 0, ...part },
-        }),
-      )
-      if (wish.fadeIn !== undefined)
-        run((doc) =>
-          shapeClips(doc, {
-            ids: [clipId],
-            fields: {
-              fadeIn: wish.fadeIn,
-              fadeOut: wish.fadeOut ?? 0,
-              fadeInShape: 'power',
-              fadeOutShape: 'power',
-            },
-          }),
-        )
-    }
-  })
-  NOTES.forEach((note, index) =>
-    run((doc) =>
-      addNote(doc, {
-        id: `note-${index + 1}`,
-        cueId: `cue-${SHEET.findIndex((line) => line.words === note.on) + 1}`,
-        frame: 0,
-        words: note.words,
-        author: note.author,
-        to: note.to,
-        question: note.question,
-        at: note.at,
-      }),
-    ),
-  )
-  run((doc) =>
-    replyToNote(doc, {
-      id: 'note-reply-1',
-      to: 'note-1',
-      words: 'Gravel. Ash comes after the points.',
-      author: 'Idris Koch',
-      at: '2026-03-05T08:40:00.000Z',
-    }),
-  )
-  return records()
-}
+]
 
 /** Scene number of a frame of the programme: each shot of the demo is a scene of its own, as its script has it. */
-const sceneAt = (frame: number): string => String(11 + shotAt(frame).index)
+const sceneAt = (frame: number): string => String(11 + REEL_1.shotAt(frame).index)
+
+/** Builds the demo's reel 1: 40 cues and 30-odd placed sounds. */
+export const demoRecords = (pictureId: string | null, soundOf: SoundOf): ReelRecord[] =>
+  fillReel(
+    {
+      ...{ facts: DEMO_REEL, cut: 'cut 3', tracks: TRACKS, lines: SHEET, notes: NOTES, sceneAt },
+      answers: [
+        {
+          ...{ to: 'note-1', words: 'Gravel. Ash comes after the points.', author: 'Idris Koch' },
+          at: '2026-03-05T08:40:00.000Z',
+        },
+      ],
+    },
+    pictureId,
+    soundOf,
+  )
+
+type SoundOf = (name: string) => SoundToPlace
+
+/** Facts of the demo's reel 2: drop-frame, over a minute at which numbers are dropped. */
+export const REEL_TWO: Reel = {
+  ...DEMO_REEL,
+  ...{ id: 'demo-reel-2', name: 'Reel 2', rate: REEL_2.facts.rate },
+  firstFrame: frames(REEL_2.first),
+  programme: frames(REEL_2.facts.leader),
+  length: frames(REEL_2.length),
+}
+
+const TRACKS_2: [Category, string][] = [
+  ['FX', 'Levers'],
+  ['FX', 'Doors & bells'],
+  ['FX', 'Clock'],
+  ['FX', 'Train'],
+  ['FX', 'Train B'],
+  ['FOL', 'Steps'],
+  ['FOL', 'Cloth & hands'],
+  ['BG', 'Air A'],
+  ['BG', 'Air B'],
+]
+
+/** Builds the demo's reel 2: 23 cues and 50-odd placed sounds. */
+export const reelTwoRecords = (pictureId: string | null, soundOf: SoundOf): ReelRecord[] =>
+  fillReel(
+    {
+      ...{ facts: REEL_TWO, cut: 'cut 1', tracks: TRACKS_2, lines: SHEET_2, notes: [], answers: [] },
+      sceneAt: (frame) => String(31 + REEL_2.shotAt(frame).index),
+    },
+    pictureId,
+    soundOf,
+  )
 
 /** Facts of the reel that holds the second person's sheet of the same picture. */
 export const SECOND_REEL: Reel = {
@@ -214,7 +150,7 @@ export const SECOND_REEL: Reel = {
 
 /** Builds the second sheet: the same picture, heard by somebody else. */
 export function secondRecords(pictureId: string | null): ReelRecord[] {
-  const { run, records } = beginReel(SECOND_REEL, pictureId)
+  const { run, records } = beginReel(SECOND_REEL, pictureId, 'cut 3')
   SECOND_SHEET.forEach(([category, from, to, words], index) => {
     const id = `idris-${index + 1}`
     run((doc) => spotCue(doc, { id, category, in: LEADER + from, out: LEADER + to, words }))
@@ -222,3 +158,17 @@ export function secondRecords(pictureId: string | null): ReelRecord[] {
   })
   return records()
 }
+
+/** What was changed in reel 2 after its first turnover, edit by edit, so that there is something to tell the stage. */
+export const AFTER_TURNOVER: readonly ((doc: ReelDocument) => Result<Change>)[] = [
+  (doc) => moveClips(doc, { ids: [placedAs(doc, 'Ground frame lever, set 3')], by: TWO_FRAMES }),
+  (doc) => shapeClips(doc, { ids: [placedAs(doc, 'Engine whistle short')], fields: { gain: -5 } }),
+  (doc) => {
+    const id = [...doc.cue.values()].find(({ words }) => words.startsWith('Title music'))?.id ?? ''
+    return editCue(doc, { id, fields: { state: 'omitted', omitReason: 'The titles stay silent after all.' } })
+  },
+]
+
+const TWO_FRAMES = Math.round(REEL_2.seconds(2) * SAMPLE_RATE)
+const placedAs = (doc: ReelDocument, name: string): string =>
+  [...doc.clip.values()].find((clip) => clip.name === name)?.id ?? ''

@@ -70,12 +70,11 @@ async function seed(admin: pg.Client, urlOf: (name: string) => string, shared: s
     { databaseUrl: urlOf(seedName(shared)), dataDir, demo: true, roots: '' },
     0,
   )
-  for (let state = ''; state !== 'ready'; await new Promise((resolve) => setTimeout(resolve, 300)))
-    state = (
-      (await (await fetch(`http://127.0.0.1:${port}/api/pictures/demo-picture-1`)).json()) as {
-        state: string
-      }
-    ).state
+  const stateOf = async (picture: string): Promise<string> =>
+    ((await (await fetch(`http://127.0.0.1:${port}/api/pictures/${picture}`)).json()) as { state: string })
+      .state
+  for (const picture of ['demo-picture-1', 'demo-picture-2'])
+    while ((await stateOf(picture)) !== 'ready') await new Promise((resolve) => setTimeout(resolve, 300))
   child.kill('SIGTERM')
   await once(child, 'close')
   return dataDir

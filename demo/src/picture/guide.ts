@@ -10,7 +10,7 @@ import {
   type Voice,
 } from '../synth/dsp.js'
 import * as v from '../synth/voices/index.js'
-import { EVENTS, FPS, LEADER, PROGRAMME, type EventKind } from './story.js'
+import type { EventKind, Story } from './story.js'
 
 const RATE = 48_000
 
@@ -36,28 +36,27 @@ const VOICES: Record<Exclude<EventKind, 'pop'>, [Voice, gain: number]> = {
   'chair': [v.creak(190, 0.4), 0.2],
 }
 
-/** The guide of reel 1: a rough mono mix of its events, as a camera's microphone would have it. 48 kHz, -1 to 1. */
-export function makeGuide(): Float32Array {
+/** The guide of a reel: a rough mono mix of its events, as a camera's microphone would have it. 48 kHz, -1 to 1. */
+export function makeGuide(story: Story): Float32Array {
+  const { leader, programme } = story.facts
   const random: Random = seeded(52)
-  const out = silence((LEADER + PROGRAMME) / FPS, RATE)
-  for (const event of EVENTS) {
+  const out = silence(story.seconds(story.length), RATE)
+  for (const event of story.events) {
     if (event.what === 'pop') continue
     const [voice, gain] = VOICES[event.what]
-    addAt(out, voice(RATE, random), event.frame / FPS, RATE, gain * between(random, 0.8, 1))
+    addAt(out, voice(RATE, random), story.seconds(event.frame), RATE, gain * between(random, 0.8, 1))
   }
-  const hiss = filter(noise(PROGRAMME / FPS, RATE, random), RATE, 'low', 5000)
+  const hiss = filter(noise(story.seconds(programme), RATE, random), RATE, 'low', 5000)
   addAt(
     out,
     shape(hiss, RATE, () => 0.006),
-    LEADER / FPS,
+    story.seconds(leader),
     RATE,
   )
   filter(filter(out, RATE, 'high', 120), RATE, 'low', 7000)
-  for (const event of EVENTS) {
-    if (event.what !== 'pop') continue
-    const start = (event.frame * RATE) / FPS
-    for (let i = 0; i < RATE / FPS; i++) out[start + i] = 0.1 * Math.sin((2 * Math.PI * 1000 * i) / RATE)
-  }
+  const start = Math.round(story.seconds(story.pop) * RATE)
+  const length = Math.round(story.seconds(1) * RATE)
+  for (let i = 0; i < length; i++) out[start + i] = 0.1 * Math.sin((2 * Math.PI * 1000 * i) / RATE)
   for (let i = 0; i < out.length; i++) out[i] = Math.tanh((out[i] as number) * 1.2)
   return out
 }

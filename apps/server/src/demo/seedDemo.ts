@@ -1,11 +1,21 @@
-import { randomUUID } from 'node:crypto'
 import path from 'node:path'
-import type { Reel, ReelRecord, SoundToPlace } from '@yodel/core'
 import {
+  expectOk,
+  SHIPPED_RECIPES,
+  type Recipe,
+  type Reel,
+  type ReelRecord,
+  type SoundToPlace,
+} from '@yodel/core'
+import {
+  AFTER_TURNOVER,
   DEMO_MOVIE,
   DEMO_REEL,
   DEMO_SHOW,
   demoRecords,
+  MOVIE_TWO,
+  REEL_TWO,
+  reelTwoRecords,
   SECOND_REEL,
   secondRecords,
   writeShelves,
@@ -13,12 +23,22 @@ import {
 import { PictureEntity, RecordEntity, SoundEntity } from '../db/entities.js'
 import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
-import { createReelRows } from '../reels/reelStore.js'
+import { commitOf } from '../reels/commitOf.js'
+import { createReelRows, loadStand } from '../reels/reelStore.js'
 import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
+import { makeTurnover } from '../turnover/make/makeTurnover.js'
 
 const PICTURE_ID = 'demo-picture-1'
+const PICTURE_TWO = 'demo-picture-2'
+const TURNOVER_ID = 'demo-turnover-1'
+const PERSON = 'Mara Reyl'
+/** What the demo hands over once: a mix for the cutting room, and paper. */
+const TEMP_MIX: Recipe = {
+  ...(SHIPPED_RECIPES[1] as Recipe),
+  ...{ name: 'Temp mix', twoPop: true, movie: 'none', lists: ['mixPdf', 'cuesPdf', 'otio'] },
+}
 
 /**
  * Makes the demo on the first start: sounds, shelves, picture and reel.
@@ -33,29 +53,45 @@ export async function seedDemo(services: Services, say: (line: string) => void =
   for (const shelf of await writeShelves(folder, settings.ffmpeg)) {
     say(`  indexing the shelf ${shelf}`)
     const { id } = await makeShelf(db, path.join(folder, shelf), shelf)
-    await indexShelf(services, id, {
-      id: 'demo',
-      signal: new AbortController().signal,
-      progress: () => undefined,
-    })
+    await indexShelf(services, id, { ...IN_PASSING, id: 'demo' })
   }
   const pictures = { db, settings, media, jobs: services.jobs }
-  if (!(await db.getRepository(PictureEntity).existsBy({ id: PICTURE_ID })))
-    await takeFile(pictures, DEMO_MOVIE, PICTURE_ID)
+  for (const [movie, id] of [
+    [DEMO_MOVIE, PICTURE_ID],
+    [MOVIE_TWO, PICTURE_TWO],
+  ] as const)
+    if (!(await db.getRepository(PictureEntity).existsBy({ id }))) await takeFile(pictures, movie, id)
   const rows = await db.getRepository(SoundEntity).find()
   const soundOf = (name: string): SoundToPlace => {
     const row = rows.find((candidate) => candidate.name === name)
     if (!row) throw new Error(`the demo has no sound called ${name}`)
     return { id: row.id, name: row.name, recorded: row.length, sync: row.sync }
   }
-  await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
   await makeReel(
     services,
-    DEMO_REEL,
-    'Mara Reyl',
+    REEL_TWO,
+    PERSON,
     'Spotting and first sounds',
-    demoRecords(PICTURE_ID, soundOf),
+    reelTwoRecords(PICTURE_TWO, soundOf),
   )
+  say('  handing over reel 2')
+  await handOver(services)
+  await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
+  await makeReel(services, DEMO_REEL, PERSON, 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
+}
+
+const IN_PASSING = { signal: new AbortController().signal, progress: () => undefined }
+
+/** Makes the first turnover of reel 2, and what was changed since. */
+async function handOver(services: Services): Promise<void> {
+  const { db, clock } = services
+  const order = { reelId: REEL_TWO.id, recipe: TEMP_MIX, name: 'Temp mix for the edit', by: PERSON }
+  await makeTurnover(services, order, { ...IN_PASSING, id: TURNOVER_ID })
+  for (const [index, edit] of AFTER_TURNOVER.entries()) {
+    const { doc, seq } = await loadStand(db, REEL_TWO.id)
+    if (seq !== index + 1) return
+    await commitChange(db, REEL_TWO.id, PERSON, clock(), commitOf(expectOk(edit(doc)), seq))
+  }
 }
 
 async function makeReel(
@@ -72,11 +108,6 @@ async function makeReel(
     company: DEMO_SHOW.company,
     facts,
   })
-  await commitChange(db, facts.id, author, clock(), {
-    changeId: randomUUID(),
-    base: 0,
-    role: 'do',
-    target: null,
-    change: { label, added, updated: [], removed: [] },
-  })
+  const change = { label, added, updated: [], removed: [] }
+  await commitChange(db, facts.id, author, clock(), commitOf(change, 0))
 }

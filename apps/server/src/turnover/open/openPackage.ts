@@ -9,7 +9,6 @@ import {
   expectOk,
   isEmpty,
   unpackRecords,
-  type Commit,
   type JobPayload,
   type JobResult,
   type PackageManifest,
@@ -22,6 +21,7 @@ import { explainDisk } from '../../errors.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
 import { runApart } from '../../processes/apart.js'
 import { commitChange } from '../../reels/commitChange.js'
+import { commitOf } from '../../reels/commitOf.js'
 import { makeMilestone } from '../../reels/milestones.js'
 import { createReelRows } from '../../reels/reelStore.js'
 import { indexShelf } from '../../sounds/indexShelf.js'
@@ -134,17 +134,7 @@ async function makeReel(
       })
     const change = changeTo(doc, wanted, name === '' ? `Open the package of ${manifest.reel}` : name)
     if (!isEmpty(change)) {
-      const { added, removed } = change
-      const commit: Commit = {
-        ...{ changeId: randomUUID(), base: seq, role: 'do', target: null },
-        change: {
-          ...change,
-          added: [...added],
-          removed: [...removed],
-          updated: change.updated.map(([a, b]) => [a, b]),
-        },
-      }
-      seq = (await commitChange(db, reelId, author || by, new Date(at), commit)).seq
+      seq = (await commitChange(db, reelId, author || by, new Date(at), commitOf(change, seq))).seq
       doc = expectOk(apply(doc, change))
     }
     if (name !== '') await makeMilestone(db, reelId, name, author || by, new Date(at))

@@ -1,0 +1,198 @@
+import { steps, type Line } from './sheet.js'
+
+/** Mara's sheet of reel 2, at 29.97 drop-frame; frames count from the programme's first frame, 02:00:00;00. */
+export const SHEET_2: readonly Line[] = [
+  {
+    category: 'BG',
+    from: 0,
+    to: 450,
+    words: 'Morning wind over the cutting, thin',
+    fields: { state: 'ready', where: 'Platform' },
+    sounds: [
+      {
+        ...{ name: 'Wind over the cutting', at: 0, track: 'Air A', gain: -9, part: [1, 16.6] },
+        ...{ fadeIn: 24000, fadeOut: 24000, sync: 1 },
+      },
+    ],
+  },
+  {
+    category: 'FOL',
+    from: 58,
+    to: 330,
+    words: 'Signalman comes along the platform, paving',
+    fields: { source: 'Signalman', onScreen: 'on', where: 'Platform', notes: 'Rested, but not hurrying.' },
+    sounds: steps('Boot on paving', 60, 17, 16, -9, 4),
+  },
+  {
+    category: 'FX',
+    from: 366,
+    to: 400,
+    words: 'Waiting room door shut behind him',
+    fields: { source: 'Panelled door', onScreen: 'on', state: 'ready' },
+    sounds: [{ name: 'Signal box door 2', at: 372, track: 'Doors & bells', gain: -4 }],
+  },
+  {
+    category: 'BG',
+    from: 450,
+    to: 840,
+    words: 'Waiting room, empty, tiled',
+    fields: { state: 'ready', where: 'Waiting room' },
+    sounds: [
+      {
+        ...{ name: 'Room tone, waiting room', at: 450, track: 'Air B', gain: -6, part: [1, 14.4] },
+        ...{ fadeIn: 12000, fadeOut: 12000, sync: 1 },
+      },
+    ],
+  },
+  {
+    category: 'FX',
+    from: 462,
+    to: 810,
+    words: 'Station clock',
+    fields: { onScreen: 'on' },
+    sounds: [
+      {
+        ...{ name: 'Station clock, slow', at: 462, track: 'Clock', gain: -10, part: [0.5, 11.5] },
+        ...{ fadeIn: 480, fadeOut: 9600, sync: 0.5 },
+      },
+    ],
+  },
+  {
+    category: 'FX',
+    from: 510,
+    to: 570,
+    words: 'Wall telephone rings',
+    fields: { source: 'Wall telephone', onScreen: 'on' },
+    sounds: [{ name: 'Wall telephone, one ring 1', at: 510, track: 'Doors & bells', gain: -2 }],
+  },
+  {
+    category: 'FX',
+    from: 600,
+    to: 660,
+    words: 'Telephone, second ring',
+    fields: { source: 'Wall telephone', onScreen: 'on' },
+    sounds: [{ name: 'Wall telephone, one ring 2', at: 600, track: 'Doors & bells', gain: -3 }],
+  },
+  {
+    category: 'FOL',
+    from: 690,
+    to: 720,
+    words: 'Bench takes his weight',
+    sounds: [{ name: 'Chair creak 1', at: 690, track: 'Cloth & hands', gain: -6 }],
+  },
+  {
+    category: 'DX',
+    from: 720,
+    to: 800,
+    words: '"Tolliver. Yes. I am still here."',
+    fields: { source: 'Signalman' },
+  },
+  {
+    category: 'BG',
+    from: 840,
+    to: 1560,
+    words: 'Signal box, stove low',
+    fields: { where: 'Signal box', state: 'ready' },
+    sounds: [
+      {
+        ...{ name: 'Room tone, signal box', at: 840, track: 'Air A', gain: -5, part: [1, 25.4] },
+        ...{ fadeIn: 12000, fadeOut: 12000, sync: 1 },
+      },
+    ],
+  },
+  {
+    category: 'FOL',
+    from: 866,
+    to: 1000,
+    words: 'Over the boards to the frame',
+    fields: { source: 'Signalman', onScreen: 'on' },
+    sounds: steps('Boot on boards', 870, 15, 9, -7),
+  },
+  {
+    category: 'FX',
+    from: 1020,
+    to: 1080,
+    words: 'Block bell, two beats',
+    fields: { source: 'Block bell', onScreen: 'on' },
+    sounds: [
+      { name: 'Block bell, single stroke 1', at: 1020, track: 'Doors & bells', part: [0, 0.7] },
+      { name: 'Block bell, single stroke 2', at: 1042, track: 'Doors & bells', gain: -1 },
+    ],
+  },
+  {
+    category: 'FX',
+    from: 1108,
+    to: 1150,
+    words: 'Lever four thrown',
+    fields: { source: 'Lever frame', onScreen: 'on' },
+    sounds: [{ name: 'Ground frame lever, set 1', at: 1110, track: 'Levers', gain: -2 }],
+  },
+  {
+    category: 'FX',
+    from: 1198,
+    to: 1240,
+    words: 'Lever seven thrown, heavier',
+    fields: { source: 'Lever frame', onScreen: 'on' },
+    sounds: [{ name: 'Ground frame lever, set 2', at: 1200, track: 'Levers' }],
+  },
+  {
+    category: 'FX',
+    from: 1348,
+    to: 1400,
+    words: 'Lever nine, and the frame answers',
+    fields: { source: 'Lever frame', onScreen: 'on', priority: 1 },
+    sounds: [{ name: 'Ground frame lever, set 3', at: 1350, track: 'Levers', gain: 1 }],
+  },
+  { category: 'FX', from: 1440, to: 1480, words: 'Block bell, one beat: train entering section' },
+  {
+    category: 'FX',
+    from: 1498,
+    to: 1540,
+    words: 'Signal arm pulls off, wire and weight',
+    fields: { onScreen: 'off' },
+    sounds: [{ name: 'Semaphore arm drops', at: 1500, track: 'Levers', gain: -6 }],
+  },
+  {
+    category: 'FX',
+    from: 1588,
+    to: 1620,
+    words: 'Engine whistle, short',
+    sounds: [{ name: 'Engine whistle short', at: 1590, track: 'Train', gain: -8 }],
+  },
+  {
+    category: 'FX',
+    from: 1620,
+    to: 1920,
+    words: 'The first train of the morning, left to right, over the minute',
+    fields: { onScreen: 'on', priority: 1, notes: 'The cut at 02:01:04 stays hard.' },
+    sounds: [
+      {
+        ...{ name: 'Goods train passes left to right', at: 1620, track: 'Train B', gain: -3, part: [1, 11] },
+        ...{ fadeIn: 24000, fadeOut: 4800, sync: 1 },
+      },
+    ],
+  },
+  {
+    category: 'BG',
+    from: 1920,
+    to: 2248,
+    words: 'Platform again, wind a little up',
+    fields: { where: 'Platform' },
+    sounds: [
+      {
+        ...{ name: 'Wind over the cutting', at: 1920, track: 'Air B', gain: -7, part: [4, 14.9] },
+        ...{ fadeIn: 9600, fadeOut: 48000, sync: 4 },
+      },
+    ],
+  },
+  {
+    category: 'FOL',
+    from: 1958,
+    to: 2190,
+    words: 'He walks off along the platform',
+    fields: { source: 'Signalman', onScreen: 'on' },
+    sounds: steps('Boot on paving', 1960, 19, 12, -10, 4),
+  },
+  { category: 'FX', from: 2186, to: 2248, words: 'Thunder, going away', fields: { priority: 2 } },
+  { category: 'MX', from: 2040, to: 2248, words: 'Title music begins under the steps' },
+]
