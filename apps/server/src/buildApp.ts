@@ -15,6 +15,7 @@ import { answerErrors } from './http/answerErrors.js'
 import { refuseForeigners } from './http/refuseForeigners.js'
 import { knowPerson } from './people/person.js'
 import { folderRoutes } from './routes/folders.js'
+import { gatherRoutes } from './routes/gather.js'
 import { jobRoutes } from './routes/jobs.js'
 import { listRoutes } from './routes/lists.js'
 import { kitRoutes } from './routes/kits.js'
@@ -38,7 +39,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
   ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes, folderRoutes],
-  ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes],
+  ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes, gatherRoutes],
 ]
 
 /** Builds the HTTP application on its services. It neither listens nor starts jobs. */

@@ -4,11 +4,14 @@ import {
   cueListCsv,
   currentCut,
   documentOf,
+  LIST_GROUPS,
   nameByRule,
   PAPERS,
+  plainText,
   recordsOf,
   reelOf,
   sheetPaperSchema,
+  type ListedAs,
   type PaperSize,
   type ReelDocument,
   type SheetPaper,
@@ -29,7 +32,14 @@ import { attachment, byId as params, logNumber, type Routes } from './route.js'
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 /** Number of the log up to which the reel is printed; the present one when absent. */
 const at = logNumber.min(1).optional()
-const pdfQuery = z.object({ thumbnails: z.enum(['0', '1']).default('0'), at })
+const group = z.enum(LIST_GROUPS).optional()
+const pdfQuery = z.object({ thumbnails: z.enum(['0', '1']).default('0'), group, at })
+/** Which columns, by commas, and what the cues stand together by. */
+const listQuery = z.object({ columns: plainText(400).optional(), group })
+const listedAs = ({ columns, group: by }: z.infer<typeof listQuery>): ListedAs => ({
+  columns: columns?.split(',') ?? null,
+  group: by ?? null,
+})
 const paperQuery = z.object({
   size: z.enum(Object.keys(PAPERS) as [PaperSize, ...PaperSize[]]).default('A4'),
   turned: z.enum(['0', '1']).default('0'),
@@ -51,14 +61,16 @@ export const listRoutes: Routes = (app, services) => {
   const docAt = async (id: string, seq: number | undefined): Promise<ReelDocument> =>
     seq === undefined ? loadDocument(db, id) : documentOf((await reelAt(db, id, seq)).records)
 
-  app.get('/api/reels/:id/cues.csv', { schema: { params } }, async (request, reply) => {
-    const doc = await loadDocument(db, request.params.id)
-    return send(reply, doc, 'cues', 'csv', 'text/csv; charset=utf-8').send(cueListCsv(doc))
+  const asked = { schema: { params, querystring: listQuery } }
+  app.get('/api/reels/:id/cues.csv', asked, async ({ params: { id }, query }, reply) => {
+    const doc = await loadDocument(db, id)
+    const csv = cueListCsv(doc, listedAs(query))
+    return send(reply, doc, 'cues', 'csv', 'text/csv; charset=utf-8').send(csv)
   })
 
-  app.get('/api/reels/:id/cues.xlsx', { schema: { params } }, async (request, reply) => {
-    const doc = await loadDocument(db, request.params.id)
-    const sheet = await writePaper({ records: recordsOf(doc), kind: 'xlsx' })
+  app.get('/api/reels/:id/cues.xlsx', asked, async ({ params: { id }, query }, reply) => {
+    const doc = await loadDocument(db, id)
+    const sheet = await writePaper({ records: recordsOf(doc), kind: 'xlsx', as: listedAs(query) })
     return send(reply, doc, 'cues', 'xlsx', XLSX).send(sheet)
   })
 
@@ -69,7 +81,7 @@ export const listRoutes: Routes = (app, services) => {
       const doc = await docAt(id, query.at)
       const pictureId = currentCut(doc)?.pictureId ?? null
       const thumbnails = query.thumbnails === '1' ? await pdfPicture(services, pictureId) : null
-      const options = { date: today(), thumbnails }
+      const options = { date: today(), thumbnails, group: query.group ?? null }
       const pdf = await writePaper({ records: recordsOf(doc), kind: 'pdf', options })
       return send(reply, doc, 'cues', 'pdf', 'application/pdf').send(pdf)
     },

@@ -17,6 +17,7 @@ import type {
   Picture,
   Preparation,
   Recipe,
+  RecordingsInUse,
   ReelAt,
   ReelState,
   SheetPaper,
@@ -239,6 +240,14 @@ export const api = createApi({
         body.append('sheet', file)
         return { url: `/reels/${reelId}/sheet`, method: 'POST', body, params: { rate } }
       },
+    }),
+    /** Where the recordings of a reel's show lie. */
+    recordings: build.query<RecordingsInUse, string>({
+      query: (reelId) => `/reels/${reelId}/recordings`,
+      providesTags: ['Sounds', 'Facts'],
+    }),
+    gather: build.mutation<{ jobId: string }, string>({
+      query: (reelId) => ({ url: `/reels/${reelId}/gather`, method: 'POST' }),
     }),
     /** What findings need and the document does not know. */
     facts: build.query<TurnoverFacts, { reelId: string; recipeId: string }>({

@@ -42,6 +42,12 @@ export const JOB_KINDS = {
     payload: z.object({ reelId: id, recipe: recipeSchema, name: plainText(200), by: plainText(200) }),
     result: z.object({ turnoverId: z.string(), measured: measuredSchema.nullable() }),
   },
+  /** Copies the recordings of a show beside it; those that could not be copied are named with the reason. */
+  gather: {
+    lane: 'turnover',
+    payload: z.object({ showId: id }),
+    result: z.object({ gathered: z.int(), left: z.array(z.string()) }),
+  },
   /** Opens a package that was uploaded: makes its reel, its milestones and a shelf of its recordings. */
   open: {
     lane: 'turnover',

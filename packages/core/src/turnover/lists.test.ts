@@ -5,7 +5,7 @@ import { spotCue } from '../edits/spotCue.js'
 import { csvCell, writeCsv } from '../formats/csv.js'
 import { after } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
-import { cueListCsv, cueTable, LISTED_FIELDS } from './cueList.js'
+import { cueListCsv, cueTable, LISTED_FIELDS, listedCues, type ListGroup } from './cueList.js'
 import { DEFAULT_NAME_RULE, fileName, nameByRule } from './nameFiles.js'
 
 describe('names of files', () => {
@@ -98,6 +98,34 @@ describe('the cue list', () => {
       'cut',
     ])
     expect([cell(1, 'in'), cell(1, 'out')]).toEqual(['01:00:10:00', '01:00:20:00'])
+  })
+
+  it('has the columns that are asked for, from left to right, and stands together by what is asked', () => {
+    const by = (group: ListGroup | null, ...columns: string[]) => cueTable(doc, { columns, group })
+    expect(by(null, 'words', 'gone', 'code')).toEqual([
+      ['What is heard', 'Cue'],
+      ['door, slams', 'FX 001'],
+      ['rain', 'BG 001'],
+    ])
+    expect(by(null, 'gone')[0]).toHaveLength(LISTED_FIELDS.length)
+    // Categories in their own order, whatever else by name.
+    let made = after(doc, spotCue(doc, { id: 'c', category: 'BG', in: 0, out: 5, words: 'wind' }))
+    made = after(made, editCue(made, { id: 'c', fields: { source: 'Ida 10' } }))
+    made = after(made, editCue(made, { id: 'b', fields: { source: 'Ida 9' } }))
+    const grouped = (group: ListGroup): unknown =>
+      listedCues(made, { columns: null, group }).map(({ heading, cues }) => [
+        heading,
+        ...cues.map(({ id }) => id),
+      ])
+    expect(grouped('category')).toEqual([
+      ['FX', 'a'],
+      ['BG', 'c', 'b'],
+    ])
+    expect(grouped('source')).toEqual([
+      ['', 'a'],
+      ['Ida 9', 'b'],
+      ['Ida 10', 'c'],
+    ])
   })
 
   it('goes out as text that reads back', () => {

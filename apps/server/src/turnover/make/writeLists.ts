@@ -14,6 +14,7 @@ import {
   reelOf,
   SAMPLE_RATE,
   uniqueNames,
+  WHOLE_LIST,
   writeCsv,
   type Clip,
   type FileOf,
@@ -107,9 +108,12 @@ async function contentsOf(
   const one = (what: string, content: string | Buffer): ListContent[] => [{ title, what, ending, content }]
   switch (kind) {
     case 'cuesPdf':
-      return one('cues', await writePaper({ records, kind: 'pdf', options: { date, thumbnails: null } }))
+      return one(
+        'cues',
+        await writePaper({ records, kind: 'pdf', options: { date, thumbnails: null, group: null } }),
+      )
     case 'cuesXlsx':
-      return one('cues', await writePaper({ records, kind: 'xlsx' }))
+      return one('cues', await writePaper({ records, kind: 'xlsx', as: WHOLE_LIST }))
     case 'cuesCsv':
       return one('cues', cueListCsv(doc))
     case 'mixPdf':

@@ -1,17 +1,20 @@
 import {
   CATEGORY_NAMES,
-  cuesInOrder,
   currentCut,
   FRAME_RATES,
   formatLength,
   formatTimecode,
   pictureFrameAt,
   reelOf,
+  listedCues,
   STATE_NAMES,
   STRIP_SHEET,
+  type Category,
   type Cue,
+  type CueState,
   type Face,
   type FrameRateId,
+  type ListGroup,
   type Picture,
   type ReelDocument,
 } from '@yodel/core'
@@ -30,11 +33,15 @@ export interface PdfOptions {
   readonly date: string
   /** Thumbnails beside the cues; none when null. */
   readonly thumbnails: PdfPicture | null
+  /** What the cues stand together by; null for time alone. */
+  readonly group: ListGroup | null
 }
 
 const PAGE = { width: 841.89, height: 595.28, margin: 36 } as const
 const THUMB = { width: 64, height: 36 } as const
 const SIZE = 9
+/** The heading of a group, and how much of what follows stands on the same page at least. */
+const GROUP = { height: 22, below: 48 } as const
 interface Column {
   readonly title: string
   readonly width: number
@@ -71,9 +78,11 @@ class Setter {
 
   setAll(): void {
     this.head()
-    const cues = cuesInOrder(this.doc)
-    for (const cue of cues) this.row(cue)
-    if (cues.length === 0) this.text('No cue yet.', PAGE.margin, this.y + 8, 300, 'plain')
+    for (const { heading, cues } of listedCues(this.doc, { columns: null, group: this.options.group })) {
+      if (this.options.group !== null) this.groupHead(heading)
+      for (const cue of cues) this.row(cue)
+    }
+    if (this.doc.cue.size === 0) this.text('No cue yet.', PAGE.margin, this.y + 8, 300, 'plain')
     const { start, count } = this.pdf.bufferedPageRange()
     for (let page = start; page < start + count; page++) {
       this.pdf.switchToPage(page)
@@ -119,6 +128,17 @@ class Setter {
       .strokeColor('black')
       .stroke()
     this.y += 3
+  }
+
+  /** The heading of a group, on the page of its first cue. */
+  private groupHead(heading: string): void {
+    if (this.y + GROUP.height + GROUP.below > PAGE.height - PAGE.margin) {
+      this.pdf.addPage()
+      this.head()
+    }
+    const named = CATEGORY_NAMES[heading as Category] ?? STATE_NAMES[heading as CueState] ?? heading
+    this.text(named || 'Not said', PAGE.margin, this.y + 6, 400, 'bold', { size: 10 })
+    this.y += GROUP.height
   }
 
   private row(cue: Cue): void {

@@ -1,4 +1,4 @@
-import { documentOf, type ReelRecord, type ReportFacts, type SheetPaper } from '@yodel/core'
+import { documentOf, type ListedAs, type ReelRecord, type ReportFacts, type SheetPaper } from '@yodel/core'
 import { cuePdf, type PdfOptions } from './cuePdf.js'
 import { cueWorkbook } from './cueWorkbook.js'
 import { drawMixSheet, mixSheetPdf } from './mixSheetPdf.js'
@@ -12,7 +12,7 @@ export type PaperOrder = { readonly records: readonly ReelRecord[] } & (
   | { readonly kind: 'drawn'; readonly options: { readonly paper: SheetPaper; readonly date: string } }
   | { readonly kind: 'report'; readonly facts: ReportFacts }
   | { readonly kind: 'since'; readonly facts: SinceFacts }
-  | { readonly kind: 'xlsx' }
+  | { readonly kind: 'xlsx'; readonly as: ListedAs }
 )
 
 /** Writes paper; runs in a process of its own (apart.ts), since thousands of cues take seconds, in which the server must go on answering. */
@@ -30,6 +30,6 @@ export default async function writePaper(order: PaperOrder): Promise<Uint8Array>
     case 'since':
       return sincePdf(doc, order.facts)
     case 'xlsx':
-      return cueWorkbook(doc)
+      return cueWorkbook(doc, order.as)
   }
 }

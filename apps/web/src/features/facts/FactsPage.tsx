@@ -24,9 +24,11 @@ import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { PictureVersions } from './PictureVersions.js'
+import { Recordings } from './Recordings.js'
 
 /** The facts of the reel: what it is called, where it begins, its picture's versions, its tracks, its milestones. */
 export function FactsPage() {
+  const { id } = useReel()
   return (
     <ReelPage>
       <main className="min-h-0 flex-1 overflow-y-auto">
@@ -39,6 +41,7 @@ export function FactsPage() {
           <div className="flex flex-col gap-8">
             <PictureVersions />
             <Tracks />
+            <Recordings reelId={id} />
           </div>
         </div>
       </main>

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { useReel } from '../../session/session.js'
 import { Button } from '../../ui/Button.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
-import type { ListView } from './listView.js'
+import { exportQuery, type ListView } from './listView.js'
 import { Menu, Tick } from './Menu.js'
 import { Views } from './Views.js'
 
@@ -12,17 +12,23 @@ const GROUPS = [
   ['', 'not grouped'],
   ['category', 'by category'],
   ['scene', 'by scene'],
+  ['source', 'by who makes it'],
   ['state', 'by state'],
   ['by', 'by person'],
 ] as const
 
-/** What the list can be handed out as, and where it is had. */
-const EXPORTS = [
-  ['CSV', 'cues.csv'],
-  ['Workbook (XLSX)', 'cues.xlsx'],
-  ['PDF', 'cues.pdf'],
-  ['PDF with pictures', 'cues.pdf?thumbnails=1'],
-] as const
+/** What the list can be handed out as, and where it is had: with every column, or as it is shown. */
+const exportsOf = (view: ListView): readonly (readonly [string, string])[] => {
+  const group = view.group ? `&group=${view.group}` : ''
+  return [
+    ['CSV, every column', 'cues.csv'],
+    ['CSV as shown', `cues.csv?${exportQuery(view)}`],
+    ['Workbook (XLSX), every column', 'cues.xlsx'],
+    ['Workbook (XLSX) as shown', `cues.xlsx?${exportQuery(view)}`],
+    ['PDF', `cues.pdf?thumbnails=0${group}`],
+    ['PDF with pictures', `cues.pdf?thumbnails=1${group}`],
+  ]
+}
 
 interface ViewProps {
   view: ListView
@@ -87,7 +93,7 @@ export function ListToolbar(props: {
         >
           Import …
         </Link>
-        <Export />
+        <Export view={view} />
       </span>
     </div>
   )
@@ -146,11 +152,11 @@ function Filters({ view, onView }: ViewProps) {
   )
 }
 
-function Export() {
+function Export({ view }: { view: ListView }) {
   const reel = useReel()
   return (
     <Menu name="Export" right>
-      {EXPORTS.map(([name, path]) => (
+      {exportsOf(view).map(([name, path]) => (
         <a
           key={path}
           href={`/api/reels/${reel.id}/${path}`}

@@ -1,7 +1,15 @@
 import { CUE_FIELDS } from '@yodel/core'
 import { beforeEach, describe, expect, it } from 'vitest'
 import { installStorage } from '../../test/stage.js'
-import { storeView, lastView, namedViews, PLAIN_VIEW, readView, saveNamedView } from './listView.js'
+import {
+  exportQuery,
+  storeView,
+  lastView,
+  namedViews,
+  PLAIN_VIEW,
+  readView,
+  saveNamedView,
+} from './listView.js'
 
 let kept: Map<string, string>
 beforeEach(() => {
@@ -13,6 +21,14 @@ describe('a view of the list', () => {
     expect(lastView()).toEqual(PLAIN_VIEW)
     storeView({ ...PLAIN_VIEW, search: 'door', group: 'scene', categories: ['FX'] })
     expect(lastView()).toEqual({ ...PLAIN_VIEW, group: 'scene', categories: ['FX'] })
+  })
+
+  it('asks for a list as it is shown: its columns in their order, and what it stands together by', () => {
+    const order = ['words', 'in', 'notes']
+    expect(exportQuery({ ...PLAIN_VIEW, order, hidden: ['in'] })).toBe('columns=words%2Cnotes')
+    expect(exportQuery({ ...PLAIN_VIEW, order, hidden: order.slice(1), group: 'source' })).toBe(
+      'columns=words&group=source',
+    )
   })
 
   it('keeps the order of its columns; new ones come last, unknown ones go', () => {

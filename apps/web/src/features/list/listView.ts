@@ -1,4 +1,4 @@
-import { CUE_FIELDS, type Category, type CueState } from '@yodel/core'
+import { CUE_FIELDS, type Category, type CueState, type ListGroup } from '@yodel/core'
 
 /** Height of a row of the list in pixels. */
 export const ROW = 26
@@ -12,7 +12,7 @@ export interface ListView {
   readonly states: readonly CueState[]
   /** Only cues with open notes. */
   readonly noted: boolean
-  readonly group: 'category' | 'scene' | 'state' | 'by' | null
+  readonly group: ListGroup | null
   readonly sort: { readonly id: string; readonly desc: boolean } | null
   /** Keys of the columns from left to right. */
   readonly order: readonly string[]
@@ -37,6 +37,12 @@ export const PLAIN_VIEW: ListView = {
   sort: null,
   order: CUE_FIELDS.map((field) => field.key),
   hidden: HIDDEN,
+}
+
+/** What a list is asked for with, to go out as it is shown: its columns, and what it stands together by. */
+export function exportQuery({ order, hidden, group }: ListView): string {
+  const columns = order.filter((key) => !hidden.includes(key)).join(',')
+  return new URLSearchParams({ columns, ...(group ? { group } : {}) }).toString()
 }
 
 const VIEW_KEY = 'list-view'

@@ -1,0 +1,68 @@
+import type { JobResult, RecordingsInUse } from '@yodel/core'
+import { useState } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppDispatch } from '../../document/store.js'
+import { isUnderWay, useJob } from '../../session/useJob.js'
+import { Button } from '../../ui/Button.js'
+import { JobLine } from '../../ui/JobLine.js'
+import { Part } from '../../ui/Part.js'
+
+/** Where the recordings lie that the show plays, and gathering them beside it. */
+export function Recordings({ reelId }: { reelId: string }) {
+  const dispatch = useAppDispatch()
+  const { data: shelves = [], error } = api.useRecordingsQuery(reelId, { refetchOnMountOrArgChange: true })
+  const [gather, asked] = api.useGatherMutation()
+  const [cancel] = api.useCancelJobMutation()
+  const [jobId, setJobId] = useState<string | null>(null)
+  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Facts', 'Sounds', 'Shelves'])))
+  const running = job !== null && isUnderWay(job)
+  const done = job?.state === 'done' ? (job.result as JobResult<'gather'> | null) : null
+  const outside = shelves.filter(({ gathered, shelfId }) => !gathered && shelfId !== null)
+  const count = outside.reduce((sum, { sounds }) => sum + sounds, 0)
+  const failure = error ?? asked.error
+  const start = (): void => {
+    gather(reelId)
+      .unwrap()
+      .then(
+        (made) => setJobId(made.jobId),
+        () => undefined,
+      )
+  }
+  return (
+    <Part title="Recordings in use">
+      <ul className="text-[12.5px]" data-recordings>
+        {shelves.map((shelf) => (
+          <Shelf key={shelf.shelfId ?? 'none'} shelf={shelf} />
+        ))}
+        {shelves.length === 0 && <li className="text-ink-2">Nothing is placed yet.</li>}
+      </ul>
+      {running ? (
+        <JobLine job={job} what="Gathering the recordings" onCancel={() => void cancel(job.id)} />
+      ) : (
+        <Button className="mt-3" disabled={count === 0} onClick={start}>
+          {count === 0 ? 'All are beside the show' : `Gather ${count} beside the show`}
+        </Button>
+      )}
+      <p className="mt-1 text-[12px] text-ink-2">
+        {done
+          ? `${done.gathered} copied.${done.left.length > 0 ? ` Not copied: ${done.left.join('; ')}.` : ''}`
+          : 'Copied where Yodel keeps its data, for all reels of the show; then the disk that they are on can go.'}
+      </p>
+      {job?.state === 'failed' && <p className="text-gate">{job.message}</p>}
+      {failure ? <p className="text-gate">{messageOf(failure)}</p> : null}
+    </Part>
+  )
+}
+
+function Shelf({ shelf: { shelf, shelfId, sounds, bytes, missing } }: { shelf: RecordingsInUse[number] }) {
+  return (
+    <li className="flex items-baseline gap-2 border-b border-hair py-1">
+      <b className="min-w-0 flex-1 truncate font-semibold">{shelfId === null ? 'On no shelf' : shelf}</b>
+      {missing > 0 && <span className="text-gate">{missing} missing</span>}
+      <span className={shelfId === null ? 'text-gate' : 'text-ink-2'}>
+        {sounds} {sounds === 1 ? 'sound' : 'sounds'}
+      </span>
+      <span className="w-[64px] text-right font-mono text-ink-2">{(bytes / 1e6).toFixed(1)} MB</span>
+    </li>
+  )
+}
