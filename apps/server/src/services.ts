@@ -14,6 +14,7 @@ import { indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/audio/bounceReel.js'
 import type { MixOrder, MixReport } from './turnover/audio/mixWorker.js'
+import { copyTurnover } from './turnover/kept/copyTurnover.js'
 import type { FileOrder, FileSums } from './turnover/make/fileWorker.js'
 import { gatherSounds } from './turnover/gather/gatherSounds.js'
 import { makeTurnover } from './turnover/make/makeTurnover.js'
@@ -66,6 +67,7 @@ export function makeServices(
       },
       bounce: (payload, context) => bounceReel({ db, media, pool, clock }, payload, context),
       open: (payload, context) => openPackage({ db, settings, media, ears }, payload, context),
+      deliver: (payload, context) => copyTurnover({ db, media, files }, payload, context),
       gather: (payload, context) => gatherSounds({ db, settings, media, files, ears }, payload, context),
       turnover: (payload, context) =>
         makeTurnover({ db, media, pool, files, clock, settings }, payload, context),

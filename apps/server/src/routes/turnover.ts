@@ -19,10 +19,12 @@ import { z } from 'zod'
 import { RecipeEntity, ReelEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { saveUpload, uploadOf } from '../http/upload.js'
+import { allowedPath, isFolder } from '../media/paths.js'
 import { reelAt } from '../reels/milestones.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { bounceFile } from '../turnover/audio/bounceReel.js'
 import { gatherFacts } from '../turnover/gatherFacts.js'
+import { packageName } from '../turnover/kept/copyTurnover.js'
 import { sendZip } from '../turnover/kept/sendZip.js'
 import { writePaper } from '../turnover/make/writeLists.js'
 import { asKept, listTurnovers, oneTurnover, turnoverFolder } from '../turnover/kept/turnovers.js'
@@ -30,12 +32,13 @@ import { attachment, byId as params, DONE, type Routes } from './route.js'
 
 const job = { 202: z.object({ jobId: z.string() }) }
 const bounceBody = z.object({ recipe: recipeSchema.optional() }).nullish()
+const folderBody = z.object({ path: plainText(4000).min(1) })
 const turnoverBody = z.object({ recipe: recipeSchema, name: plainText(200).min(1) })
 const filePath = params.extend({ '*': z.string() })
 
 /** What is handed over: findings' facts, recipes, the mix, turnovers that were made, and packages that come in. */
 export const turnoverRoutes: Routes = (app, services) => {
-  const { db, media, jobs, clock } = services
+  const { db, media, jobs, clock, settings } = services
 
   /** The recipes of a reel's show, those that ship first. */
   const recipesOf = async (reelId: string): Promise<KeptRecipe[]> => {
@@ -170,10 +173,20 @@ export const turnoverRoutes: Routes = (app, services) => {
 
   app.get('/api/turnovers/:id/package.zip', { schema: { params } }, async (request, reply) => {
     const row = await oneTurnover(db, request.params.id)
-    const reel = reelOf(await loadDocument(db, row.reelId))
-    const name = `${nameByRule(reel, `turnover ${row.number}`, row.at.toISOString().slice(0, 10))}.zip`
+    const name = `${await packageName(db, row)}.zip`
     return sendZip(request, reply, row, await turnoverFolder(media, row.id), name)
   })
+
+  app.post(
+    '/api/turnovers/:id/copies',
+    { schema: { params, body: folderBody, response: job } },
+    async ({ params: { id }, body }, reply) => {
+      const { name } = await oneTurnover(db, id)
+      const folder = await folderAt(body.path)
+      const jobId = await jobs.add('deliver', `Copying turnover ${name}`, { turnoverId: id, folder })
+      return reply.code(202).send({ jobId })
+    },
+  )
 
   app.get('/api/turnovers/:id/since.pdf', { schema: { params } }, async ({ params: { id } }, reply) => {
     const { reelId, seq, number, name } = await oneTurnover(db, id)
@@ -193,4 +206,22 @@ export const turnoverRoutes: Routes = (app, services) => {
     const payload = { file, name: upload.name, by: request.person }
     return reply.code(202).send({ jobId: await jobs.add('open', `Opening ${upload.name}`, payload) })
   })
+
+  /** A package that lies on a disk of the server's, as a folder or as a ZIP. */
+  app.post(
+    '/api/packages/there',
+    { schema: { body: folderBody, response: job } },
+    async ({ body, person }, reply) => {
+      const file = await allowedPath(body.path, settings.soundRoots)
+      const payload = { file, name: path.basename(file), by: person }
+      return reply.code(202).send({ jobId: await jobs.add('open', `Opening ${payload.name}`, payload) })
+    },
+  )
+
+  /** A folder that may be written into. @throws AppError `PATH_MISSING`, `PATH_OUTSIDE_ROOTS` */
+  async function folderAt(wanted: string): Promise<string> {
+    const folder = await allowedPath(wanted, settings.soundRoots)
+    if (await isFolder(folder)) return folder
+    throw new AppError('PATH_MISSING', `${wanted} is a file; choose the folder that the copy goes into.`)
+  }
 }

@@ -278,6 +278,12 @@ export const api = createApi({
       query: (id) => `/turnovers/${id}`,
       transformResponse: (answer: { files: KeptFile[] }) => answer.files,
     }),
+    copyTurnover: build.mutation<{ jobId: string }, { id: string; path: string }>({
+      query: ({ id, path }) => ({ url: `/turnovers/${id}/copies`, method: 'POST', body: { path } }),
+    }),
+    openPackageThere: build.mutation<{ jobId: string }, string>({
+      query: (path) => ({ url: '/packages/there', method: 'POST', body: { path } }),
+    }),
     turnOver: build.mutation<{ jobId: string }, { reelId: string; recipe: Recipe; name: string }>({
       query: ({ reelId, ...body }) => ({ url: `/reels/${reelId}/turnovers`, method: 'POST', body }),
     }),

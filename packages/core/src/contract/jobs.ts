@@ -48,10 +48,16 @@ export const JOB_KINDS = {
     payload: z.object({ showId: id }),
     result: z.object({ gathered: z.int(), left: z.array(z.string()) }),
   },
-  /** Opens a package that was uploaded: makes its reel, its milestones and a shelf of its recordings. */
+  /** Copies a turnover into a folder of a disk. */
+  deliver: {
+    lane: 'turnover',
+    payload: z.object({ turnoverId: id, folder: plainText(4000) }),
+    result: z.object({ folder: z.string() }),
+  },
+  /** Opens a package, a ZIP that was uploaded or a folder of a disk: makes its reel, its milestones and a shelf of its recordings. */
   open: {
     lane: 'turnover',
-    payload: z.object({ file: plainText(1000), name: plainText(300), by: plainText(200) }),
+    payload: z.object({ file: plainText(4000), name: plainText(300), by: plainText(200) }),
     result: z.object({
       reelId: z.string(),
       show: z.string(),

@@ -63,15 +63,21 @@ export async function openPackage(
     )
     const ids = await shelve(deps, manifest, folder, context, (shelfId) => (made.shelfId = shelfId))
     const remarks = await makeReel(deps, { reelId, manifest, stands, ids, by })
-    await rm(file, { force: true })
+    await forget(deps, file)
     return { reelId, show: manifest.show, reel: manifest.reel, remarks }
   } catch (error) {
     await rm(folder, { recursive: true, force: true })
     await reels.delete({ id: reelId })
     if (made.shelfId !== undefined) await deps.db.getRepository(ShelfEntity).delete({ id: made.shelfId })
-    if (!context.signal.aborted) await rm(file, { force: true })
+    if (!context.signal.aborted) await forget(deps, file)
     throw explainDisk(error, name)
   }
+}
+
+/** Takes a package away that was sent here; one that lies on a disk is not ours to take away. */
+async function forget({ media }: Pick<Deps, 'media'>, file: string): Promise<void> {
+  const sent = await media.folder('incoming')
+  if (path.dirname(file) === sent) await rm(file, { force: true })
 }
 
 /** Makes the recordings of a package a shelf. @returns their ids by what the package calls them */

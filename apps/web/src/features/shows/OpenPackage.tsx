@@ -3,6 +3,7 @@ import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch } from '../../document/store.js'
+import { FolderChooser } from '../../panes/folders/FolderChooser.js'
 import { isUnderWay, useJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { JobLine } from '../../ui/JobLine.js'
@@ -11,6 +12,8 @@ import { JobLine } from '../../ui/JobLine.js'
 export function OpenPackage() {
   const dispatch = useAppDispatch()
   const [send, { isLoading, error }] = api.useOpenPackageMutation()
+  const [openThere, there] = api.useOpenPackageThereMutation()
+  const [choosing, setChoosing] = useState(false)
   const [cancel] = api.useCancelJobMutation()
   const [jobId, setJobId] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
@@ -25,6 +28,18 @@ export function OpenPackage() {
         () => undefined,
       )
   }
+  const take = (path: string): void => {
+    openThere(path)
+      .unwrap()
+      .then(
+        (made) => {
+          setJobId(made.jobId)
+          setChoosing(false)
+        },
+        () => undefined,
+      )
+  }
+  const busy = isLoading || (job !== null && isUnderWay(job))
   return (
     <section className="mt-6" aria-label="Open a package">
       <input
@@ -38,15 +53,25 @@ export function OpenPackage() {
           event.target.value = ''
         }}
       />
-      <Button
-        disabled={isLoading || (job !== null && isUnderWay(job))}
-        onClick={() => input.current?.click()}
-      >
+      <Button disabled={busy} onClick={() => input.current?.click()}>
         {isLoading ? 'Sending the package …' : 'Open a package …'}
       </Button>
+      <Button look="bare" className="ml-1" disabled={busy} onClick={() => setChoosing(true)}>
+        or a folder of a disk …
+      </Button>
       <span className="ml-3 text-[12px] text-ink-2">
-        A turnover’s ZIP that was made with its sounds: the reel goes on here.
+        A turnover that was made with its sounds: the reel goes on here.
       </span>
+      <FolderChooser
+        open={choosing}
+        onClose={() => setChoosing(false)}
+        title="Open a package"
+        words="The folder of a turnover, as it was copied onto the disk. Its reel and its sounds are taken over; the folder stays as it is."
+        act="Open this package"
+        busy={there.isLoading}
+        failure={there.error}
+        onTake={take}
+      />
       {job && isUnderWay(job) && (
         <div className="mt-2">
           <JobLine job={job} what="Opening the package" onCancel={() => void cancel(job.id)} />

@@ -5,7 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../../document/store.js'
 import { isUnderWay, useJob } from '../../../session/useJob.js'
 import { Button } from '../../../ui/Button.js'
 import { searchActions } from '../../../document/searchSlice.js'
-import { FolderChooser } from './FolderChooser.js'
+import { AddShelf } from './AddShelf.js'
 import { ShelfDialog } from './ShelfDialog.js'
 import { ShelfJob } from './ShelfJob.js'
 
@@ -34,7 +34,7 @@ export const Shelves = memo(function Shelves() {
       {shelves?.map((shelf) => (
         <ShelfLine key={shelf.id} shelf={shelf} />
       ))}
-      <FolderChooser open={adding} onClose={() => setAdding(false)} />
+      <AddShelf open={adding} onClose={() => setAdding(false)} />
     </section>
   )
 })

@@ -4,6 +4,7 @@ import { api, messageOf } from '../../../api/api.js'
 import { useReel } from '../../../session/session.js'
 import { Button } from '../../../ui/Button.js'
 import { when } from '../../../ui/when.js'
+import { CopyOut } from './CopyOut.js'
 import { Since } from './Since.js'
 import { WentFiles } from './WentFiles.js'
 
@@ -49,13 +50,14 @@ function Went({ turnover }: { turnover: KeptTurnover }) {
       <p className="ml-8 truncate text-[12px] text-ink-2">
         {recipe.name}, {by}, <time dateTime={at}>{when(at, true)}</time>
       </p>
-      <div className="ml-6 flex gap-1">
+      <div className="ml-6 flex flex-wrap gap-1">
         <Button look="bare" aria-expanded={shown === 'files'} onClick={() => toggle('files')}>
           {files} files
         </Button>
         <Button look="bare" aria-expanded={shown === 'since'} onClick={() => toggle('since')}>
           Since then
         </Button>
+        <CopyOut id={id} />
       </div>
       {shown === 'files' && <WentFiles id={id} />}
       {shown === 'since' && <Since turnover={turnover} />}

@@ -1,35 +1,34 @@
 import { skipToken } from '@reduxjs/toolkit/query'
 import { ChevronRight, CornerLeftUp } from 'lucide-react'
-import { useState } from 'react'
-import { api, messageOf } from '../../../api/api.js'
-import { Button } from '../../../ui/Button.js'
-import { Overlay } from '../../../ui/Overlay.js'
-import { TextField } from '../../../ui/TextField.js'
+import { useState, type ReactNode } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { Button } from '../../ui/Button.js'
+import { Overlay } from '../../ui/Overlay.js'
+import { TextField } from '../../ui/TextField.js'
 
-/** Chooses a folder of the server's disks, inside those it may read, and makes it a shelf. */
-export function FolderChooser({ open, onClose }: { open: boolean; onClose: () => void }) {
+/** Chooses a folder of the server's disks, inside those it may read. */
+export function FolderChooser(props: {
+  open: boolean
+  title: string
+  words: string
+  /** What is done with the folder. */
+  act: string
+  busy: boolean
+  /** Why that could not be done, as it was answered. */
+  failure: unknown
+  onTake: (path: string) => void
+  onClose: () => void
+  /** What else is asked. */
+  children?: ReactNode
+}) {
+  const { open, onClose } = props
   const [path, setPath] = useState('')
-  const [shared, setShared] = useState(true)
   const { currentData, error } = api.useFoldersQuery(open ? path : skipToken)
-  const [add, adding] = api.useAddShelfMutation()
-  const failure = adding.error ?? error
-  const take = (): void => {
-    add({ path, name: '', shared })
-      .unwrap()
-      .then(
-        () => {
-          setPath('')
-          onClose()
-        },
-        () => undefined,
-      )
-  }
+  const failure = props.failure ?? error
   return (
     <Overlay open={open} onClose={onClose} className="flex h-[480px] w-[560px] flex-col p-5">
-      <h2 className="text-[16px] font-bold">Add a folder of recordings</h2>
-      <p className="text-ink-2">
-        They are listened to and listed, never copied or changed. Folders in it are searched as well.
-      </p>
+      <h2 className="text-[16px] font-bold">{props.title}</h2>
+      <p className="text-ink-2">{props.words}</p>
       <TextField
         label="Path of a folder"
         value={path}
@@ -74,12 +73,10 @@ export function FolderChooser({ open, onClose }: { open: boolean; onClose: () =>
         </p>
       ) : null}
       <div className="mt-3 flex items-center gap-3">
-        <Button look="strong" disabled={path === '' || adding.isLoading} onClick={take}>
-          Add this folder
+        <Button look="strong" disabled={path === '' || props.busy} onClick={() => props.onTake(path)}>
+          {props.act}
         </Button>
-        <label className="flex items-center gap-2">
-          <input type="checkbox" checked={shared} onChange={() => setShared(!shared)} /> for everybody
-        </label>
+        {props.children}
         <Button look="bare" className="ml-auto" onClick={onClose}>
           Cancel
         </Button>
