@@ -157,24 +157,32 @@ export function packStereo24(
   right: Float32Array,
   length: number,
 ): { bytes: Uint8Array; overs: number } {
-  const bytes = new Uint8Array(length * 6)
+  // Two frames are three words of 32 bits: written as such, little-endian as every machine is that runs this, far quicker than bytes.
+  const words = new Uint32Array(3 * Math.ceil(length / 2))
   let overs = 0
-  for (let i = 0, at = 0; i < length; i++, at += 6) {
-    const l = Math.round((left[i] as number) * FULL)
-    const r = Math.round((right[i] as number) * FULL)
-    const a = l > FULL - 1 ? FULL - 1 : l < -FULL ? -FULL : l
-    const b = r > FULL - 1 ? FULL - 1 : r < -FULL ? -FULL : r
-    if (a !== l) overs++
-    if (b !== r) overs++
-    bytes[at] = a
-    bytes[at + 1] = a >> 8
-    bytes[at + 2] = a >> 16
-    bytes[at + 3] = b
-    bytes[at + 4] = b >> 8
-    bytes[at + 5] = b >> 16
+  const held = (sample: number): number => {
+    const value = sample * FULL
+    if (value < FULL - 0.5 && value >= -FULL - 0.5) return toNearest(value)
+    overs++
+    return value > 0 ? FULL - 1 : value <= 0 ? -FULL : 0
   }
-  return { bytes, overs }
+  for (let i = 0, at = 0; i < length; i += 2, at += 3) {
+    const last = i + 1 < length ? i + 1 : i
+    const a = held(left[i] as number)
+    const b = held(right[i] as number)
+    const before = overs
+    const c = held(left[last] as number)
+    const d = held(right[last] as number)
+    if (last === i) overs = before
+    words[at] = (a & 0xffffff) | (b << 24)
+    words[at + 1] = ((b >> 8) & 0xffff) | (c << 16)
+    words[at + 2] = ((c >> 16) & 0xff) | (d << 8)
+  }
+  return { bytes: new Uint8Array(words.buffer, 0, length * 6), overs }
 }
+
+/** The nearest whole number, halves upward as Math.round has them, for values a little over 24 bits; without its slow cases. */
+const toNearest = (value: number): number => ((value + FULL + 1.5) | 0) - FULL - 1
 
 /** A chunk of a RIFF file: its four letters, and where its content lies. */
 export interface WavChunk {

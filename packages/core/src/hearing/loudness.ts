@@ -37,8 +37,8 @@ export class LoudnessMeter {
   private count = 0
   private frames = 0
 
-  constructor(private readonly channels: number) {
-    this.state = new Float64Array(8 * channels)
+  constructor(private readonly channels: 1 | 2) {
+    this.state = new Float64Array(4 * channels)
   }
 
   /** Takes the next frames of interleaved samples. */
@@ -46,8 +46,10 @@ export class LoudnessMeter {
     const frames = Math.floor(interleaved.length / this.channels)
     for (let from = 0; from < frames;) {
       const to = Math.min(frames, from + STEP - this.count)
-      for (let c = 0; c < this.channels; c++)
-        this.sum += weighted(interleaved, this.channels, c, from, to, this.state)
+      this.sum +=
+        this.channels === 2
+          ? weightedPair(interleaved, from, to, this.state)
+          : weighted(interleaved, from, to, this.state)
       this.count += to - from
       from = to
       if (this.count === STEP) {
@@ -137,32 +139,49 @@ const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length
 const lufs = (power: number): number => (power <= 0 ? -Infinity : -0.691 + 10 * Math.log10(power))
 
-/** Sum of squares of one channel's weighted samples; keeps the filters' memory in `state`. */
-function weighted(
-  x: Float32Array,
-  channels: number,
-  channel: number,
-  from: number,
-  to: number,
-  state: Float64Array,
-): number {
-  const at = 8 * channel
-  let [x1 = 0, x2 = 0, y1 = 0, y2 = 0, z1 = 0, z2 = 0] = state.subarray(at, at + 6)
+/** Sum of squares of weighted samples of a mono sound; keeps the filters' memory in `state`. Both filters in transposed direct form II. */
+function weighted(x: Float32Array, from: number, to: number, state: Float64Array): number {
+  let [s1 = 0, s2 = 0, t1 = 0, t2 = 0] = state
   const [b0, b1, b2, a1, a2] = SHELF
-  const [c0, c1, c2, d1, d2] = HIGH_PASS
+  const [, , , d1, d2] = HIGH_PASS
   let sum = 0
-  for (let i = from * channels + channel; i < to * channels; i += channels) {
+  for (let i = from; i < to; i++) {
     const input = x[i] as number
-    const y = b0 * input + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2
-    const z = c0 * y + c1 * y1 + c2 * y2 - d1 * z1 - d2 * z2
-    x2 = x1
-    x1 = input
-    y2 = y1
-    y1 = y
-    z2 = z1
-    z1 = z
+    const y = b0 * input + s1
+    s1 = b1 * input - a1 * y + s2
+    s2 = b2 * input - a2 * y
+    const z = y + t1
+    t1 = t2 - 2 * y - d1 * z
+    t2 = y - d2 * z
     sum += z * z
   }
-  state.set([x1, x2, y1, y2, z1, z2], at)
+  state.set([s1, s2, t1, t2])
+  return sum
+}
+
+/** The same for interleaved stereo: both sides at once, so that neither waits for the other's filters. */
+function weightedPair(x: Float32Array, from: number, to: number, state: Float64Array): number {
+  let [s1 = 0, s2 = 0, t1 = 0, t2 = 0, u1 = 0, u2 = 0, v1 = 0, v2 = 0] = state
+  const [b0, b1, b2, a1, a2] = SHELF
+  const [, , , d1, d2] = HIGH_PASS
+  let sum = 0
+  for (let i = 2 * from; i < 2 * to; i += 2) {
+    const left = x[i] as number
+    const right = x[i + 1] as number
+    const y = b0 * left + s1
+    const w = b0 * right + u1
+    s1 = b1 * left - a1 * y + s2
+    u1 = b1 * right - a1 * w + u2
+    s2 = b2 * left - a2 * y
+    u2 = b2 * right - a2 * w
+    const z = y + t1
+    const q = w + v1
+    t1 = t2 - 2 * y - d1 * z
+    v1 = v2 - 2 * w - d1 * q
+    t2 = y - d2 * z
+    v2 = w - d2 * q
+    sum += z * z + q * q
+  }
+  state.set([s1, s2, t1, t2, u1, u2, v1, v2])
   return sum
 }
