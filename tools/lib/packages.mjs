@@ -43,6 +43,11 @@ const NEEDS = {
     packages: ['fonts-droid-fallback'],
     otherwise: 'go without: paper then has no Chinese, Japanese and Korean letters',
   },
+  mediainfo: {
+    there: () => has('mediainfo'),
+    packages: ['mediainfo'],
+    otherwise: 'put mediainfo on the PATH',
+  },
   sox: { there: () => has('sox'), packages: ['sox'], otherwise: 'put sox on the PATH' },
 }
 

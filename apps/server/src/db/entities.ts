@@ -91,6 +91,8 @@ export interface SoundRow {
   note: string
   rating: number
   added: Date
+  /** When its file was last found to hold something else; null while it never was. */
+  altered: Date | null
   standing: number
   channels: number
   sampleRate: number
@@ -279,6 +281,7 @@ export const SoundEntity = new EntitySchema<SoundRow>({
     note: text,
     rating: int,
     added: { type: 'timestamptz' },
+    altered: { type: 'timestamptz', nullable: true },
     standing: int,
     channels: int,
     sampleRate: { ...int, name: 'sample_rate' },

@@ -116,6 +116,7 @@ function merged(
     return { value: shelf[field], from: 'shelf' }
   }
   const same = before?.content === facts.content && before.measured > 0
+  const altered = before && before.content !== facts.content ? new Date() : (before?.altered ?? null)
   return {
     ...UNHEARD,
     ...(before ?? {}),
@@ -131,6 +132,7 @@ function merged(
     source: said('source').value,
     sourceFrom: said('source').from,
     missing: false,
+    altered,
     ...(same ? { length: before.length } : { measured: 0 }),
   }
 }

@@ -79,6 +79,7 @@ const WRITTEN = {
   pitch: 'real',
   events: 'int',
   missing: 'boolean',
+  altered: 'timestamptz',
   standing: 'int',
 } as const
 const NAMES = Object.keys(WRITTEN)

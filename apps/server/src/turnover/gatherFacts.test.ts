@@ -1,11 +1,13 @@
 import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { renameSync, utimesSync } from 'node:fs'
+import { readFileSync, renameSync, utimesSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import {
   documentOf,
   expectOk,
+  deleteRecords,
   findingsOf,
+  ok,
   placeSound,
   shapeClips,
   trimClip,
@@ -97,6 +99,32 @@ describe('what findings need to know', () => {
     const later = new Date(Date.now() + 5000)
     utimesSync(file, later, later)
     expect(await found('media')).toEqual(['Tone: its file has changed since it was placed'])
+  })
+
+  it('is also what the index has found to be another sound since it was placed; placed anew, it is this one', async () => {
+    const [{ id: shelf = '' } = {}] = await get<{ id: string }[]>('/api/shelves')
+    const index = async (): Promise<void> => {
+      const answer = await server.app.inject({ method: 'POST', url: `/api/shelves/${shelf}/index` })
+      await server.settled(answer.json<{ jobId: string }>().jobId)
+    }
+    // Touched, it is the same.
+    await index()
+    expect(await found('media')).toEqual([])
+    const bytes = readFileSync(file)
+    bytes.writeInt16LE(-bytes.readInt16LE(1000), 1000)
+    writeFileSync(file, bytes)
+    const later = new Date(Date.now() + 9000)
+    utimesSync(file, later, later)
+    await index()
+    expect(await found('media')).toEqual(['Tone: its file has changed since it was placed'])
+    const clip = (await document()).clip.get('a')!
+    await edit((doc) => deleteRecords(doc, { ids: ['a'] }))
+    await edit(() => ok({ label: 'Again', added: [{ ...clip, id: 'again' }], updated: [], removed: [] }))
+    expect(await found('media')).toEqual([])
+    await edit(() => ok({ label: 'Back', added: [clip], updated: [], removed: [{ ...clip, id: 'again' }] }))
+    bytes.writeInt16LE(-bytes.readInt16LE(1000), 1000)
+    writeFileSync(file, bytes)
+    await index()
   })
 
   it('is how loud a sound is where it is cut hard, once it has been decoded', async () => {

@@ -35,6 +35,7 @@ interface Used extends SoundPlace {
   readonly sampleRate: number
   readonly length: number
   readonly unreadable: boolean
+  readonly altered: Date | null
 }
 
 /** Silence, in dBFS, where there is no sample to speak of. */
@@ -54,7 +55,7 @@ export async function gatherFacts(
 ): Promise<TurnoverFacts> {
   const clips = [...doc.clip.values()]
   const used = (await db.query(
-    `SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root, s.licence, s.source, s.sample_rate AS "sampleRate", s.length,
+    `SELECT s.id, s.path, s.fingerprint, s.name, s.channels, h.root, s.licence, s.source, s.sample_rate AS "sampleRate", s.length, s.altered,
        EXISTS (SELECT 1 FROM jsonb_array_elements(h.problems) AS p WHERE p->>'path' = s.path) AS unreadable
      FROM sound s JOIN shelf h ON h.id = s.shelf_id WHERE s.id = ANY($1)`,
     [[...new Set(clips.map((clip) => clip.soundId))]],
@@ -74,9 +75,30 @@ export async function gatherFacts(
   return {
     ...{ sounds, recipe: recipe ? aimsOf(recipe) : NO_AIMS },
     mix: recipe && mixState(measured ?? (await lastMeasured(db, reelOf(doc).id, recipe)), recipe, doc),
-    edges,
+    ...{ edges, altered: await alteredSince(db, doc, places) },
     picture: picture && { id: picture.id, rate: picture.rate as FrameRateId, frames: picture.frames },
   }
+}
+
+/** Ids of clips that stood in the reel, with the recording that they play, before its file was found to hold something else. */
+async function alteredSince(
+  db: DataSource,
+  doc: ReelDocument,
+  places: ReadonlyMap<string, Used>,
+): Promise<string[]> {
+  const clips = [...doc.clip.values()].filter(({ soundId }) => places.get(soundId)?.altered)
+  if (clips.length === 0) return []
+  const rows = (await db.query(
+    `SELECT clip.id, min(c.at) AS at FROM json_to_recordset($2) AS clip(id text, "soundId" text)
+     JOIN change c ON c.reel_id = $1 AND (c.change->'added' @> jsonb_build_array(jsonb_build_object('id', clip.id, 'soundId', clip."soundId"))
+       OR c.change->'updated' @> jsonb_build_array(jsonb_build_array(jsonb_build_object('id', clip.id, 'soundId', clip."soundId"))))
+     GROUP BY clip.id`,
+    [reelOf(doc).id, JSON.stringify(clips.map(({ id, soundId }) => ({ id, soundId })))],
+  )) as { id: string; at: Date }[]
+  return rows.flatMap(({ id, at }) => {
+    const altered = places.get(doc.clip.get(id)?.soundId ?? '')?.altered
+    return altered && at < altered ? [id] : []
+  })
 }
 
 /** What the last mix or turnover of a reel measured with the same treatment. */

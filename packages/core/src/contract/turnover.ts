@@ -58,6 +58,8 @@ export const turnoverFactsSchema = z.object({
   /** Level of the first and the last sample that is heard of a sound, dBFS, as far as it is known. */
   edges: z.array(z.object({ clipId: z.string(), first: z.number(), last: z.number() })),
   recipe: aimsSchema,
+  /** Sounds that were placed before the file of their recording was found to hold something else. */
+  altered: z.array(z.string()).optional(),
 })
 
 /** What is asked of a turnover. */

@@ -157,32 +157,53 @@ export function packStereo24(
   right: Float32Array,
   length: number,
 ): { bytes: Uint8Array; overs: number } {
-  // Two frames are three words of 32 bits: written as such, little-endian as every machine is that runs this, far quicker than bytes.
-  const words = new Uint32Array(3 * Math.ceil(length / 2))
-  let overs = 0
-  const held = (sample: number): number => {
-    const value = sample * FULL
-    if (value < FULL - 0.5 && value >= -FULL - 0.5) return toNearest(value)
-    overs++
-    return value > 0 ? FULL - 1 : value <= 0 ? -FULL : 0
+  const samples = new Float32Array(2 * length)
+  for (let i = 0; i < length; i++) {
+    samples[2 * i] = left[i] as number
+    samples[2 * i + 1] = right[i] as number
   }
-  for (let i = 0, at = 0; i < length; i += 2, at += 3) {
-    const last = i + 1 < length ? i + 1 : i
-    const a = held(left[i] as number)
-    const b = held(right[i] as number)
-    const before = overs
-    const c = held(left[last] as number)
-    const d = held(right[last] as number)
-    if (last === i) overs = before
-    words[at] = (a & 0xffffff) | (b << 24)
-    words[at + 1] = ((b >> 8) & 0xffff) | (c << 16)
-    words[at + 2] = ((c >> 16) & 0xff) | (d << 8)
-  }
-  return { bytes: new Uint8Array(words.buffer, 0, length * 6), overs }
+  return packSamples24(samples)
 }
 
-/** The nearest whole number, halves upward as Math.round has them, for values a little over 24 bits; without its slow cases. */
-const toNearest = (value: number): number => ((value + FULL + 1.5) | 0) - FULL - 1
+/** Highest value that is certainly not held at full scale. */
+const UNDER = 1 - 1 / FULL
+
+/**
+ * Packs interleaved samples into 24 bits each, rounded to nearest and held at full scale.
+ *
+ * @param peak - Their highest absolute value, where it is known: those that need not be held are packed far quicker.
+ * @returns The bytes and how many samples went over full scale.
+ */
+export function packSamples24(samples: Float32Array, peak = Infinity): { bytes: Uint8Array; overs: number } {
+  const { length } = samples
+  // Four samples are three words of 32 bits, written as such: little-endian, as every machine is that runs this.
+  const words = new Uint32Array(Math.ceil(length / 4) * 3)
+  let overs = 0
+  const whole = length - (length % 4)
+  if (peak < UNDER)
+    for (let i = 0, at = 0; i < whole; i += 4, at += 3) {
+      const a = bits24(samples[i] as number)
+      const b = bits24(samples[i + 1] as number)
+      const c = bits24(samples[i + 2] as number)
+      const d = bits24(samples[i + 3] as number)
+      words[at] = a | (b << 24)
+      words[at + 1] = (b >> 8) | (c << 16)
+      words[at + 2] = (c >> 16) | (d << 8)
+    }
+  const bytes = new Uint8Array(words.buffer, 0, 3 * length)
+  for (let i = peak < UNDER ? whole : 0, at = 3 * i; i < length; i++, at += 3) {
+    const value = Math.round((samples[i] as number) * FULL)
+    const held = value > FULL - 1 ? FULL - 1 : value < -FULL ? -FULL : value
+    if (held !== value) overs++
+    bytes[at] = held
+    bytes[at + 1] = held >> 8
+    bytes[at + 2] = held >> 16
+  }
+  return { bytes, overs }
+}
+
+/** A sample below full scale as 24 bits of two's complement, halves upward as Math.round has them: counted from the lowest value, so that what is cut off is a part of one. */
+const bits24 = (sample: number): number => ((sample * FULL + FULL + 0.5) | 0) ^ FULL
 
 /** A chunk of a RIFF file: its four letters, and where its content lies. */
 export interface WavChunk {

@@ -19,7 +19,7 @@ function stereoTone(...parts: readonly [level: number, time: number][]): Float32
   return out
 }
 
-function loudnessOf(sound: Float32Array, channels: number, piece = 4099): number {
+function loudnessOf(sound: Float32Array, channels: 1 | 2, piece = 4099): number {
   const meter = new LoudnessMeter(channels)
   for (let at = 0; at < sound.length; at += piece * channels)
     meter.push(sound.subarray(at, at + piece * channels))

@@ -23,8 +23,8 @@ const QUARTER = rowAt(0.25)
  * The first quarter's row is the third's in reverse, and that of the half is the same both ways: so for each pair of samples as far
  * before as after, the three places need what the pair has in common and what it has not, times these. From the nearest pair outwards.
  */
-const pairs = (row: (tap: number) => number): readonly number[] =>
-  Array.from({ length: REACH }, (_, pair) => row(REACH - 1 - pair))
+const pairs = (row: (tap: number) => number): Float64Array =>
+  Float64Array.from({ length: REACH }, (_, pair) => row(REACH - 1 - pair))
 const HALF = pairs((tap) => rowAt(0.5)[tap] as number)
 const EVEN = pairs((tap) => ((QUARTER[tap] as number) + (QUARTER[KEPT - 1 - tap] as number)) / 2)
 const ODD = pairs((tap) => ((QUARTER[tap] as number) - (QUARTER[KEPT - 1 - tap] as number)) / 2)
@@ -45,10 +45,12 @@ export interface PeakPlace {
  */
 export class TruePeakMeter {
   /** Where it lies over the limit, in the order of time. */
-  readonly overs: PeakPlace[] = []
-  private readonly held: Float32Array[]
-  private highest = 0
+  readonly overs: { -readonly [Field in keyof PeakPlace]: PeakPlace[Field] }[] = []
+  private last: (typeof this.overs)[number] | null = null
+  /** Highest sample and highest value, linear; the last samples that came, which those to come are interpolated with. */
   private sample = 0
+  private highest = 0
+  private held: Float32Array
   private frames = 0
 
   /** @param limit - Linear; places over it are listed. None when not given. */
@@ -56,21 +58,18 @@ export class TruePeakMeter {
     private readonly channels: number,
     private readonly limit = Infinity,
   ) {
-    this.held = Array.from({ length: channels }, () => new Float32Array(KEPT))
+    this.held = new Float32Array(KEPT * channels)
   }
 
   /** Takes the next frames of interleaved samples. */
   push(interleaved: Float32Array): void {
-    const frames = Math.floor(interleaved.length / this.channels)
-    for (let c = 0; c < this.channels; c++) {
-      const before = this.held[c] as Float32Array
-      const all = new Float32Array(KEPT + frames)
-      all.set(before)
-      for (let i = 0; i < frames; i++) all[KEPT + i] = interleaved[i * this.channels + c] as number
-      this.search(all)
-      before.set(all.subarray(all.length - KEPT))
-    }
-    this.frames += frames
+    const { channels, held } = this
+    const all = new Float32Array(held.length + interleaved.length)
+    all.set(held)
+    all.set(interleaved, held.length)
+    for (let channel = 0; channel < channels; channel++) this.search(all, channel)
+    this.held = all.slice(all.length - held.length)
+    this.frames += interleaved.length / channels
   }
 
   /** Takes frames of silence; as good as zeros. */
@@ -92,63 +91,85 @@ export class TruePeakMeter {
     return { samplePeak: this.sample, truePeak: Math.max(this.highest, this.sample) }
   }
 
-  private search(x: Float32Array): void {
-    const end = x.length - REACH
-    let sample = this.sample
-    for (let i = REACH; i < end; i++) {
+  /** Looks through one channel: each sample that is high enough, with the places before and after it. */
+  private search(x: Float32Array, channel: number): void {
+    const step = this.channels
+    const end = x.length - REACH * step
+    // What is sought: more than the highest so far, or a place over the limit.
+    let bar = Math.min(this.highest, this.limit)
+    let least = Math.max(Number.MIN_VALUE, bar * WORTH)
+    // The last sample whose place behind it has been looked at.
+    let done = -1
+    for (let i = REACH * step + channel; i < end; i += step) {
       const here = x[i] as number
-      if (here > sample) sample = here
-      else if (-here > sample) sample = -here
+      if (here < least && here > -least) continue
+      for (let first = done === i - step ? i : i - step; first <= i; first += step)
+        if (mayReach(x, first, step) >= bar) this.look(x, first, channel)
+      done = i
+      bar = Math.min(this.highest, this.limit)
+      least = Math.max(Number.MIN_VALUE, bar * WORTH)
     }
-    this.sample = sample
-    let highest = Math.max(this.highest, sample)
-    let bar = Math.min(highest, this.limit)
-    let least = bar * WORTH
-    let here = Math.abs(x[REACH - 1] as number)
-    for (let i = REACH - 1; i < end; i++) {
-      const next = Math.abs(x[i + 1] as number)
-      const higher = here > next ? here : next
-      here = next
-      if (higher < least || mayReach(x, i, higher) < bar) continue
-      const half = halfway(x, i)
-      let peak = Math.max(higher, Math.abs(half))
-      if (mayReachBeside(x, i, half, peak) >= bar) peak = Math.max(peak, quarters(x, i))
-      if (peak > this.limit) this.note(this.frames + i - KEPT, peak)
-      if (peak <= highest) continue
-      highest = peak
-      bar = Math.min(highest, this.limit)
-      least = bar * WORTH
-    }
-    this.highest = highest
+  }
+
+  /** Looks at a sample, the next one, and what is between them. */
+  private look(x: Float32Array, i: number, channel: number): void {
+    const step = this.channels
+    const first = x[i] as number
+    const last = x[i + step] as number
+    const higher = Math.max(Math.abs(first), Math.abs(last))
+    if (higher > this.sample) this.sample = higher
+    if (higher > this.highest) this.highest = higher
+    const at = this.frames + (i - channel) / step - KEPT
+    if (higher > this.limit) this.note(at, higher)
+    // In a place that is known to be over the limit only its highest value is sought.
+    const bar = Math.min(this.highest, this.known(at))
+    if (mayReach(x, i, step) < bar) return
+    const half = halfway(x, i, step)
+    let peak = Math.max(higher, Math.abs(half))
+    if (mayReachBeside(first, half, last, peak) >= bar) peak = Math.max(peak, quarters(x, i, step))
+    if (peak > this.limit && peak > higher) this.note(at, peak)
+    if (peak > this.highest) this.highest = peak
+  }
+
+  /** The limit, or the highest value of the last place over it where that is the place of this frame, too. */
+  private known(at: number): number {
+    const { last } = this
+    return last !== null && isIn(last, at) ? last.peak : this.limit
   }
 
   private note(at: number, peak: number): void {
-    const near = this.overs.findLastIndex(
-      (place) => at - place.to <= SAME_PLACE && at >= place.from - SAME_PLACE,
-    )
-    const known = this.overs[near]
-    if (!known) this.overs.push({ from: at, to: at + 1, peak })
-    else
-      this.overs[near] = {
-        from: Math.min(known.from, at),
-        to: Math.max(known.to, at + 1),
-        peak: Math.max(known.peak, peak),
-      }
+    // One side of the sound comes after the other: its places may lie before the last one.
+    const { last } = this
+    const place =
+      last !== null && isIn(last, at)
+        ? last
+        : this.overs.findLast(({ from, to }) => at - to <= SAME_PLACE && at >= from - SAME_PLACE)
+    if (!place) {
+      this.last = { from: at, to: at + 1, peak }
+      this.overs.push(this.last)
+      return
+    }
+    if (at < place.from) place.from = at
+    if (at >= place.to) place.to = at + 1
+    if (peak > place.peak) place.peak = peak
   }
 }
 
-/** How high sound can be between a sample and the next at most, by the samples about them. */
-function mayReach(x: Float32Array, i: number, higher: number): number {
-  const outer = (x[i - 1] as number) + (x[i + 2] as number)
-  const inner = (x[i] as number) + (x[i + 1] as number)
-  const middle = Math.abs((9 * inner - outer) / 16)
-  return (middle > higher ? middle : higher) + BEND.whole * Math.abs(inner - outer)
+/** Says whether a frame belongs to a place that began before it. */
+const isIn = ({ from, to }: PeakPlace, at: number): boolean => at >= from && at - to <= SAME_PLACE
+
+/** How high sound can be between a sample and the next at most, by the samples about them. @param step - From a sample to the next of its channel */
+function mayReach(x: Float32Array, i: number, step: number): number {
+  const first = x[i] as number
+  const last = x[i + step] as number
+  const inner = first + last
+  const outer = (x[i - step] as number) + (x[i + 2 * step] as number)
+  const middle = Math.abs(9 * inner - outer) / 16
+  return Math.max(Math.abs(first), Math.abs(last), middle) + BEND.whole * Math.abs(inner - outer)
 }
 
 /** How high it can be a quarter of the way, by the parabola through a sample, the value half way and the next sample. @param known - The highest of the three */
-function mayReachBeside(x: Float32Array, i: number, half: number, known: number): number {
-  const first = x[i] as number
-  const last = x[i + 1] as number
+function mayReachBeside(first: number, half: number, last: number, known: number): number {
   const bend = 2 * (first - 2 * half + last)
   const slope = last - first - bend
   const at = -slope / (2 * bend)
@@ -156,33 +177,20 @@ function mayReachBeside(x: Float32Array, i: number, half: number, known: number)
   return (top > known ? top : known) + BEND.half * Math.abs(bend)
 }
 
-const [H0 = 0, H1 = 0, H2 = 0, H3 = 0, H4 = 0, H5 = 0, H6 = 0, H7 = 0, H8 = 0, H9 = 0, H10 = 0, H11 = 0] =
-  HALF
-
-/** The value half way between a sample and the next. Written out: it is most of what the meters of a mix do. */
-function halfway(x: Float32Array, i: number): number {
-  return (
-    ((x[i] as number) + (x[i + 1] as number)) * H0 +
-    ((x[i - 1] as number) + (x[i + 2] as number)) * H1 +
-    ((x[i - 2] as number) + (x[i + 3] as number)) * H2 +
-    ((x[i - 3] as number) + (x[i + 4] as number)) * H3 +
-    ((x[i - 4] as number) + (x[i + 5] as number)) * H4 +
-    ((x[i - 5] as number) + (x[i + 6] as number)) * H5 +
-    ((x[i - 6] as number) + (x[i + 7] as number)) * H6 +
-    ((x[i - 7] as number) + (x[i + 8] as number)) * H7 +
-    ((x[i - 8] as number) + (x[i + 9] as number)) * H8 +
-    ((x[i - 9] as number) + (x[i + 10] as number)) * H9 +
-    ((x[i - 10] as number) + (x[i + 11] as number)) * H10 +
-    ((x[i - 11] as number) + (x[i + 12] as number)) * H11
-  )
+/** The value half way between a sample and the next. */
+function halfway(x: Float32Array, i: number, step: number): number {
+  let sum = 0
+  for (let pair = 0, before = i, after = i + step; pair < REACH; pair++, before -= step, after += step)
+    sum += ((x[before] as number) + (x[after] as number)) * (HALF[pair] as number)
+  return sum
 }
 
 /** Size of the higher of the values a quarter and three quarters of the way: even + odd and even - odd. */
-function quarters(x: Float32Array, i: number): number {
+function quarters(x: Float32Array, i: number, step: number): number {
   let [even, odd] = [0, 0]
-  for (let pair = 0; pair < REACH; pair++) {
-    const a = x[i - pair] as number
-    const b = x[i + 1 + pair] as number
+  for (let pair = 0, before = i, after = i + step; pair < REACH; pair++, before -= step, after += step) {
+    const a = x[before] as number
+    const b = x[after] as number
     even += (a + b) * (EVEN[pair] as number)
     odd += (a - b) * (ODD[pair] as number)
   }

@@ -1,5 +1,6 @@
 import { closeSync, ftruncateSync, openSync, readSync, writeSync } from 'node:fs'
 import {
+  packSamples24,
   packStereo24,
   SAMPLE_RATE,
   samplesIn,
@@ -120,7 +121,7 @@ export class WavPart {
     const { held, left, right } = this
     if (held === 0) return
     const interleaved = new Float32Array(2 * held)
-    let { peak } = this
+    let peak = 0
     for (let i = 0; i < held; i++) {
       const l = left[i] as number
       const r = right[i] as number
@@ -131,8 +132,8 @@ export class WavPart {
       if (r > peak) peak = r
       else if (-r > peak) peak = -r
     }
-    this.peak = peak
-    const { bytes, overs } = packStereo24(left, right, held)
+    this.peak = Math.max(this.peak, peak)
+    const { bytes, overs } = packSamples24(interleaved, peak)
     this.overs += overs
     writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next - held))
     this.held = 0

@@ -39,7 +39,7 @@ export interface PackedSounds {
 }
 
 /** Recordings copied at once. */
-const AT_ONCE = 2
+export const AT_ONCE = 2
 
 /**
  * Puts the recordings in use into the folder `sounds` of a package: as they are, or only what is heard of them with handles.

@@ -9,6 +9,7 @@ const WORDS = {
 
 /** Recordings that can't be bounced as they were heard. */
 export const findMedia: Check = (doc, facts) => {
+  const altered = new Set(facts.altered)
   const states = new Map(facts.sounds.map((sound) => [sound.id, sound]))
   return [...doc.clip.values()].flatMap((clip) => {
     const sound = states.get(clip.soundId)
@@ -16,7 +17,8 @@ export const findMedia: Check = (doc, facts) => {
     const heard = Math.round(clip.recorded * clip.speed)
     const other =
       sound?.state === 'here' && sound.length > 0 && Math.abs(heard - sound.length) > 10 * clip.speed
-    const state = !sound ? 'unknown' : other ? 'changed' : sound.state
+    const now = altered.has(clip.id) && sound?.state === 'here'
+    const state = !sound ? 'unknown' : other || now ? 'changed' : sound.state
     return state === 'here' ? [] : [aboutClip(doc, clip, 'stops', `${clip.name}: ${WORDS[state]}`)]
   })
 }
