@@ -116,6 +116,20 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
         ),
       }),
   },
+  {
+    name: 'list-in',
+    url: `${SHEET}/import`,
+    act: async (page) => {
+      const own = await (await page.request.get(new URL(`/api${SHEET}/clips.edl`, page.url()).href)).text()
+      const theirs = own.replace(/FROM CLIP NAME: [^\r]*/, 'FROM CLIP NAME: Block bell, their take.wav')
+      await page.setInputFiles('input[type=file]', {
+        ...{ name: 'from the cutting room.edl', mimeType: 'text/plain' },
+        buffer: Buffer.from(theirs),
+      })
+      await page.getByLabel('Recording for Block bell, their take.wav').fill('block bell')
+      await page.waitForTimeout(700)
+    },
+  },
   { name: 'reel', url: `${SHEET}/facts`, night: true },
   { name: 'whole-reel', url: SHEET, act: (page) => keys(page, ...Array.from({ length: 9 }, () => '-')) },
   {
@@ -125,9 +139,10 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
   },
   {
     name: 'turnover',
-    url: `${SHEET}/turnover`,
+    url: '/reels/demo-reel-2/turnover',
     act: async (page) => {
       await page.waitForSelector('[data-sheet-page]', { timeout: 60_000 })
+      await page.getByRole('button', { name: 'Since then' }).click()
     },
   },
   {

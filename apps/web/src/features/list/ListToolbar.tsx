@@ -22,9 +22,9 @@ const exportsOf = (view: ListView): readonly (readonly [string, string])[] => {
   const group = view.group ? `&group=${view.group}` : ''
   return [
     ['CSV, every column', 'cues.csv'],
-    ['CSV as shown', `cues.csv?${exportQuery(view)}`],
+    ['CSV, these columns', `cues.csv?${exportQuery(view)}`],
     ['Workbook (XLSX), every column', 'cues.xlsx'],
-    ['Workbook (XLSX) as shown', `cues.xlsx?${exportQuery(view)}`],
+    ['Workbook (XLSX), these columns', `cues.xlsx?${exportQuery(view)}`],
     ['PDF', `cues.pdf?thumbnails=0${group}`],
     ['PDF with pictures', `cues.pdf?thumbnails=1${group}`],
   ]
