@@ -96,7 +96,7 @@ describe('the whole path', () => {
     const csv = readFileSync(await editor.download('a[href$="cues.csv"]'), 'utf8')
     expect(csv).toContain('FX 022,FX,01:01:31:05,01:01:31:06,01:01:31:05,0:01,Gate bolt shot home')
     expect(readFileSync(await editor.download('a[href$="clips.edl"]'), 'utf8')).toMatch(
-      /SAMPLES: START \d+ LENGTH \d+/,
+      /SAMPLES: IN -?\d+ LENGTH \d+/,
     )
     await page.click('text=Bounce the mix')
     await page.waitForSelector('[data-mix]', { timeout: 60_000 })

@@ -29,7 +29,7 @@ const time = async (work: () => unknown): Promise<number> => {
 }
 const ours = async (): Promise<void> => {
   const collector = new PeakCollector()
-  await decodeSound({ ffmpeg: 'ffmpeg' }, file, 2, (block) => collector.push(block, 2))
+  await decodeSound({ ffmpeg: 'ffmpeg' }, { file, channels: 2 }, (block) => collector.push(block, 2))
   collector.finish()
 }
 const peer = (): Buffer => execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'null', '-'])

@@ -2,6 +2,7 @@ import { mkdir } from 'node:fs/promises'
 import { buildApp } from './buildApp.js'
 import { openDatabase } from './db/dataSource.js'
 import { seedDemo } from './demo/seedDemo.js'
+import { sweep } from './media/sweep.js'
 import { explainDisk, reasonOf } from './errors.js'
 import { runApart } from './processes/apart.js'
 import { closeServices, makeServices } from './services.js'
@@ -29,6 +30,8 @@ async function main(): Promise<void> {
     error: (line: unknown) => console.error(line),
     info: () => undefined,
   } as never)
+  // Before anybody can send anything.
+  await sweep(services, services.clock())
   const app = await buildApp(services)
   const address = await app
     .listen({ host: settings.host, port: settings.port })

@@ -3,7 +3,7 @@ import { setTimeout } from 'node:timers/promises'
 import { DataSource } from 'typeorm'
 import { isAway } from './isAway.js'
 import { ENTITIES } from './entities.js'
-import { AlteredMigration1700000700000 } from './alteredMigration.js'
+import { FilesMigration1700000700000 } from './filesMigration.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
 import { EditsMigration1700000300000 } from './editsMigration.js'
 import { SoundsMigration1700000200000 } from './soundsMigration.js'
@@ -29,7 +29,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       TracksMigration1700000400000,
       PlainTextMigration1700000500000,
       TurnoverMigration1700000600000,
-      AlteredMigration1700000700000,
+      FilesMigration1700000700000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

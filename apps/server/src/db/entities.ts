@@ -124,7 +124,12 @@ export interface PictureRow {
   width: number
   height: number
   codec: string
+  /** Its frames are not even at its rate: they are put on it by their times. */
   variable: boolean
+  /** When its first frame is shown, in seconds as the file counts; null where that was not asked when it came in. */
+  firstTime: number | null
+  /** What is said of a movie that can be shown, but not quite as it is. */
+  remark: string
   hasSound: boolean
   guide: number
   state: 'waiting' | 'ready' | 'failed'
@@ -316,6 +321,8 @@ export const PictureEntity = new EntitySchema<PictureRow>({
     height: int,
     codec: text,
     variable: { type: 'boolean', default: false },
+    firstTime: { type: 'float8', name: 'first_time', nullable: true },
+    remark: text,
     hasSound: { type: 'boolean', name: 'has_sound', default: false },
     guide: { type: 'float8', default: 0 },
     state: { type: 'varchar', length: 8 },

@@ -15,6 +15,8 @@ export interface MediaSource {
   readonly channels: 1 | 2
   /** Speed at which it keeps its pitch; as it is when left out. */
   readonly stretch?: number
+  /** Seconds, as the file counts, at which its first sample stands; then the file's times hold. */
+  readonly from?: number
 }
 
 /** Decoded sound on disk: interleaved 32-bit floats at 48 kHz. */
@@ -157,7 +159,7 @@ export class MediaStore {
         `The file of ${source.name} is not there. Check that its disk is connected, then index its shelf again.`,
       )
     try {
-      await decodeSound(this.settings, source.file, source.channels, onFrames, source.stretch)
+      await decodeSound(this.settings, source, onFrames)
     } catch (error) {
       if (error instanceof AppError || isDiskFull(error)) throw error
       throw new AppError(

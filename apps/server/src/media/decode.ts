@@ -9,27 +9,47 @@ const MARGIN = 'apad=pad_len=4800'
 const BEFORE = ['-nostdin', '-hide_banner', '-v', 'error']
 const AFTER = ['-ar', String(SAMPLE_RATE), '-f', 'f32le', '-']
 
+/** A file to be decoded. */
+export interface DecodeOrder {
+  readonly file: string
+  /** As probed. */
+  readonly channels: 1 | 2
+  /** How many times as fast, its pitch kept (0.25 to 4; ffmpeg's atempo); 1 is as it is. */
+  readonly stretch?: number
+  /** Seconds, as the file counts, at which the first sample stands. Then its times hold: what is missing is silence. From its first sample, gapless, when left out. */
+  readonly from?: number
+}
+
 /**
  * Decodes a file's first sound stream to interleaved 32-bit floats at 48 kHz, mono or stereo
  * (more channels are mixed down), handing it on in whole sample frames as it comes.
  *
- * @param channels - 1 or 2, as probed.
- * @param stretch - How many times as fast, its pitch kept (0.25 to 4; ffmpeg's atempo); 1 is as it is.
  * @returns Sample frames decoded.
  * @throws Error with the decoder's reason; also when nothing at all could be decoded.
  */
 export async function decodeSound(
   settings: Pick<Settings, 'ffmpeg'>,
-  file: string,
-  channels: 1 | 2,
+  { file, channels, stretch = 1, from }: DecodeOrder,
   onFrames: (interleaved: Float32Array) => void,
-  stretch = 1,
 ): Promise<number> {
   const frameBytes = 4 * channels
   let rest = Buffer.alloc(0)
   let frames = 0
-  const decode = (mixing: readonly string[]): Promise<unknown> =>
-    runTool(settings.ffmpeg, [...BEFORE, ...inputArgs(file), '-map', '0:a:0', '-vn', ...mixing, ...AFTER], {
+  const decode = (mixing: readonly string[], filters: readonly string[]): Promise<unknown> => {
+    const chain = filters.length > 0 ? ['-af', filters.join(',')] : []
+    const clock = from === undefined ? [] : ['-copyts']
+    const args = [
+      ...BEFORE,
+      ...clock,
+      ...inputArgs(file),
+      '-map',
+      '0:a:0',
+      '-vn',
+      ...mixing,
+      ...chain,
+      ...AFTER,
+    ]
+    return runTool(settings.ffmpeg, args, {
       timeoutMs: DECODE_TIMEOUT_MS,
       onData: (piece) => {
         const bytes = rest.length > 0 ? Buffer.concat([rest, piece]) : piece
@@ -42,21 +62,30 @@ export async function decodeSound(
         onFrames(new Float32Array(copy.buffer))
       },
     })
-  // One step of atempo stretches to a half at most; at a quarter there are two.
-  const tempo =
-    stretch === 1
-      ? []
-      : stretch < 0.5
-        ? ['-af', `atempo=0.5,atempo=${stretch / 0.5},${MARGIN}`]
-        : ['-af', `atempo=${stretch},${MARGIN}`]
-  await decode(['-ac', String(channels), ...tempo]).catch(async (cause: unknown) => {
+  }
+  const filters = [...tempoOf(stretch), ...timesOf(from)]
+  await decode(['-ac', String(channels)], filters).catch(async (cause: unknown) => {
     const error = new Error(reasonOf(cause).replace(`file:${file}: `, ''), { cause })
     if (frames > 0 || stretch !== 1 || isDiskFull(cause)) throw error
     // More channels than any layout of loudspeakers can't be mixed down by rule: the first ones are taken.
-    await decode(['-af', `pan=${channels}c|c0=c0${channels === 2 ? '|c1=c1' : ''}`]).catch(() => {
+    const first = `pan=${channels}c|c0=c0${channels === 2 ? '|c1=c1' : ''}`
+    await decode([], [first, ...filters]).catch(() => {
       throw error
     })
   })
   if (frames === 0) throw new Error('The file holds no sound that can be decoded.')
   return frames
+}
+
+/** One step of atempo stretches to a half at most; at a quarter there are two. */
+function tempoOf(stretch: number): string[] {
+  if (stretch === 1) return []
+  return stretch < 0.5 ? ['atempo=0.5', `atempo=${stretch / 0.5}`, MARGIN] : [`atempo=${stretch}`, MARGIN]
+}
+
+/** Lays sound where its times say, to the sample: silence where it is missing, nothing of what comes before. Times that are only rounded to milliseconds move nothing. */
+function timesOf(from: number | undefined): string[] {
+  return from === undefined
+    ? []
+    : [`asetpts=PTS-(${from})/TB`, `aresample=${SAMPLE_RATE}:async=1:min_hard_comp=0.01:first_pts=0`]
 }

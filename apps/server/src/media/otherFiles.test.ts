@@ -33,7 +33,7 @@ describe('a file that names other files', () => {
   it.each(lists(secret))('is not followed from a recording’s name: %s', async (_, text) => {
     const file = path.join(shelf, 'door.wav')
     writeFileSync(file, text)
-    await expect(decodeSound(tools, file, 2, () => undefined)).rejects.toThrow(
+    await expect(decodeSound(tools, { file, channels: 2 }, () => undefined)).rejects.toThrow(
       /neither a movie nor a recording|Invalid/,
     )
   })

@@ -28,17 +28,16 @@ export const sparseStep = (rate: { nominal: number }): number => rate.nominal
 export async function makeProxy(
   settings: Pick<Settings, 'ffmpeg'>,
   movie: string,
-  facts: MovieFacts,
+  facts: Pick<MovieFacts, 'rate' | 'frames'> & { readonly variable: boolean },
   folder: string,
   signal: AbortSignal,
   progress: (part: number) => void,
 ): Promise<number> {
   const video = path.join(folder, PROXY_FILES.video)
   const temporary = `${video}.new`
-  // Time stamps with gaps make the default mode repeat frames; a movie of uneven frames needs exactly that.
-  const timing = facts.variable
-    ? ['-fps_mode', 'cfr', '-r', `${facts.rate.num}/${facts.rate.den}`]
-    : ['-fps_mode', 'passthrough']
+  // A movie that is not even shows, in each frame of the rate, what it shows at that moment.
+  const { num, den } = facts.rate
+  const conformed = facts.variable ? `setpts=PTS-STARTPTS,fps=${num}/${den}:round=near,` : ''
   const args = [
     ...[
       '-nostdin',
@@ -57,8 +56,8 @@ export async function makeProxy(
     ],
     ...[
       '-vf',
-      'scale=640:360:force_original_aspect_ratio=decrease,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p',
-      ...timing,
+      `${conformed}scale=640:360:force_original_aspect_ratio=decrease,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p`,
+      ...['-fps_mode', 'passthrough'],
     ],
     ...['-c:v', 'libx264', '-profile:v', 'baseline', '-preset', 'veryfast', '-crf', '24'],
     ...[

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
-import { FRAME_RATES, type FrameRate, type FrameRateId, type Picture } from '@yodel/core'
+import { FRAME_RATES, type FrameRateId, type Pacing, type Picture } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
-import { explainDisk } from '../errors.js'
+import { AppError, explainDisk } from '../errors.js'
 import { saveUpload, type Upload } from '../http/upload.js'
 import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
 import type { MediaStore } from '../media/MediaStore.js'
@@ -65,8 +65,12 @@ export async function takeFile(
 
 async function describeMovie(deps: PictureDeps, id: string, name: string, file: string): Promise<PictureRow> {
   const facts = await probeMovie(deps.settings, file, name)
-  const message = remarkOn(name, facts.rate, facts.variable)
-  return { id, name, file, ...facts, rate: facts.rate.id, guide: 0, state: 'waiting', message, jobId: null }
+  const { pacing, rate, ...more } = facts
+  const remark = remarkOn(name, pacing)
+  return {
+    ...{ id, name, file, ...more, rate: rate.id, variable: !pacing.even, remark, guide: 0 },
+    ...{ state: 'waiting', message: remark, jobId: null },
+  }
 }
 
 async function keepPicture(deps: PictureTaking, row: PictureRow): Promise<Picture> {
@@ -96,12 +100,28 @@ export async function preparePicture(deps: PictureDeps, id: string, context: Job
   context.progress(0.75, 'Drawing the picture strip')
   await makeStrip(deps.settings, rate, folder, context.signal)
   context.progress(0.9, 'Taking out the guide')
-  const guide = row.hasSound ? (await deps.media.pcm(guideSource(row))).length : 0
-  if (row.hasSound) await deps.media.peaks(guideSource(row), 0)
+  const { guide, problem } = await takeGuide(deps, row)
   context.progress(0.95, 'Looking for cuts and onsets')
-  await analysisOf(deps, row, context.signal)
-  await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made })
+  await analysisOf(deps, { ...row, hasSound: guide > 0 }, context.signal)
+  const message = [row.remark, problem].filter((text) => text !== '').join(' ')
+  await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made, message })
   return null
+}
+
+/** Takes the guide out of a movie. Sound that can't be had never costs the picture: it is said, and there is no guide. */
+async function takeGuide(
+  { media }: PictureDeps,
+  row: PictureRow,
+): Promise<{ guide: number; problem: string }> {
+  if (!row.hasSound) return { guide: 0, problem: '' }
+  try {
+    const { length } = await media.pcm(guideSource(row))
+    await media.peaks(guideSource(row), 0)
+    return { guide: length, problem: '' }
+  } catch (error) {
+    if (!(error instanceof AppError) || error.code !== 'SOUND_UNREADABLE') throw error
+    return { guide: 0, problem: `${row.name} has sound that can't be decoded: there is no guide.` }
+  }
 }
 
 /** Has a picture say what became of the work behind it. @param message - Why it failed; empty while it waits */
@@ -114,13 +134,17 @@ export async function tellPicture(
   const pictures = db.getRepository(PictureEntity)
   const row = await pictures.findOneBy({ id })
   if (!row) return
-  const remark = remarkOn(row.name, FRAME_RATES[row.rate as FrameRateId], row.variable)
-  await pictures.update({ id }, { state, message: state === 'failed' ? message : remark })
+  await pictures.update({ id }, { state, message: state === 'failed' ? message : row.remark })
 }
 
 /** What is said of a movie that can be shown, but not quite as it is; empty where there is nothing to say. */
-const remarkOn = (name: string, rate: FrameRate, variable: boolean): string =>
-  variable ? `${name} has frames of uneven length; it is shown at an even ${rate.label}.` : ''
+function remarkOn(name: string, { even, rate, repeated, leftOut }: Pacing): string {
+  if (even) return ''
+  const frames = (count: number, what: string): string[] =>
+    count === 0 ? [] : [`${count.toLocaleString('en')} ${count === 1 ? 'frame is' : 'frames are'} ${what}`]
+  const how = [...frames(repeated, 'shown longer'), ...frames(leftOut, 'left out')].join(', ')
+  return `${name} does not run evenly at ${rate.label}: each moment is shown where it belongs; ${how}.`
+}
 
 /** A picture as it crosses the wire. */
 export function pictureOf(row: PictureRow): Picture {

@@ -1,4 +1,4 @@
-import { FRAME_RATES, rateFromRational, type FrameRate } from '@yodel/core'
+import { findPacing, rateFromRational, type FrameRate, type Pacing } from '@yodel/core'
 import { z } from 'zod'
 import { AppError, reasonOf } from '../errors.js'
 import { inputArgs, runTool } from '../processes/runTool.js'
@@ -9,11 +9,13 @@ export interface MovieFacts {
   readonly rate: FrameRate
   /** Frames of the picture, counted, not estimated. */
   readonly frames: number
+  /** When the first of them is shown, in seconds as the file counts. */
+  readonly firstTime: number
   readonly width: number
   readonly height: number
   readonly codec: string
-  /** Frames do not come at equal distances. */
-  readonly variable: boolean
+  /** How its frames lie on the rate; where they are not even, they are put on it by their times. */
+  readonly pacing: Pacing
   readonly hasSound: boolean
 }
 
@@ -28,12 +30,13 @@ const streamSchema = z.object({
   disposition: z.object({ attached_pic: z.number().default(0) }).default({ attached_pic: 0 }),
 })
 
-const PROBE_TIMEOUT_MS = 120_000
+/** Half an hour: a movie of many gigabytes on a slow disk is read from end to end. */
+const PROBE_TIMEOUT_MS = 30 * 60_000
 
 /**
  * Reads rate, size and number of frames off a movie file.
  *
- * @throws AppError `MOVIE_UNREADABLE`, `MOVIE_NO_PICTURE`, `MOVIE_RATE_UNKNOWN`
+ * @throws AppError `MOVIE_UNREADABLE`, `MOVIE_NO_PICTURE`
  */
 export async function probeMovie(
   settings: Pick<Settings, 'ffprobe'>,
@@ -56,17 +59,14 @@ export async function probeMovie(
     (stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0,
   )
   const times = video
-    ? packetTimes(
+    ? shownTimes(
         (
           await probe(
-            '-select_streams',
-            String(video.index),
-            '-show_entries',
-            'packet=pts_time',
-            '-of',
-            'csv=p=0',
+            ...['-select_streams', String(video.index)],
+            ...['-show_entries', 'packet=pts_time,dts_time,flags', '-of', 'csv=p=0'],
           )
         ).toString(),
+        declaredOf(video)[0],
       )
     : []
   if (!video || times.length === 0 || video.width === 0) {
@@ -75,54 +75,45 @@ export async function probeMovie(
       `${name} holds no picture${streams.length > 0 ? `, only ${streams.map((stream) => stream.codec_type).join(' and ')}` : ''}. Bring in a movie file; recordings belong on a shelf.`,
     )
   }
-  const measured = (times.length - 1) / ((times.at(-1) ?? 0) - (times[0] ?? 0))
-  const variable = isUneven(times)
-  const rate =
-    (variable
-      ? null
-      : (rateFromRational(...rational(video.avg_frame_rate)) ??
-        rateFromRational(...rational(video.r_frame_rate)))) ?? nearestRate(measured)
-  if (!rate) {
-    throw new AppError(
-      'MOVIE_RATE_UNKNOWN',
-      `${name} runs at ${measured.toFixed(3)} frames a second, which no reel can have. Export it at the rate of the edit.`,
-    )
-  }
+  const pacing = findPacing(times, declaredOf(video))
   return {
-    rate,
-    frames: times.length,
+    ...{ rate: pacing.rate, pacing },
+    ...{ frames: times.length, firstTime: times[0] ?? 0 },
     width: video.width,
     height: video.height,
     codec: video.codec_name,
-    variable,
     hasSound: streams.some((stream) => stream.codec_type === 'audio'),
   }
 }
 
-/** Times of all packets in seconds, in the order of showing. A packet without a time follows the one before. */
-function packetTimes(csv: string): number[] {
-  const lines = csv.split('\n').filter((line) => line.trim() !== '')
-  return lines
-    .map((line) => Number.parseFloat(line))
-    .map((time, index) => (Number.isFinite(time) ? time : index))
-    .sort((a, b) => a - b)
+/** Rates that a stream states and a reel can have: that of its shortest frames, then the mean. */
+function declaredOf(stream: z.infer<typeof streamSchema>): FrameRate[] {
+  return [stream.r_frame_rate, stream.avg_frame_rate].flatMap((text) => {
+    const [num = 0, den = 0] = text.split('/').map(Number)
+    return rateFromRational(num, den) ?? []
+  })
 }
 
-/** Says whether any frame is shown for half as long again, or half as long, as most are. */
-function isUneven(times: readonly number[]): boolean {
-  const gaps = times.slice(1).map((time, index) => time - (times[index] ?? 0))
-  const usual = [...gaps].sort((a, b) => a - b)[gaps.length >> 1] ?? 0
-  return gaps.some((gap) => Math.abs(gap - usual) > usual / 2)
+/**
+ * When frames are shown, in seconds and in that order, by the lines of their packets: time of showing, of decoding, marks. Frames that
+ * are only decoded for others to be shown are left out. Where packets have no times, they follow each other at the stated rate.
+ */
+function shownTimes(csv: string, rate: FrameRate | undefined): number[] {
+  const packets = csv
+    .split('\n')
+    .map((line) => line.trim().split(','))
+    .filter(([, , flags = '']) => flags !== '' && !flags.includes('D'))
+  const readAs = (column: 0 | 1): number[] => packets.map((packet) => Number.parseFloat(packet[column] ?? ''))
+  const whole = (times: number[]): number[] | null =>
+    times.length > 0 && times.every(Number.isFinite) ? times : null
+  const shown = readAs(0)
+  // Some streams say of a few frames only when they are shown; all are decoded that much earlier.
+  const decoded = whole(readAs(1))
+  const ahead = decoded ? earliest(shown) - earliest(decoded) : 0
+  const known = whole(shown) ?? decoded?.map((time) => time + (Number.isFinite(ahead) ? ahead : 0))
+  const step = rate ? rate.den / rate.num : 1 / 25
+  return (known ?? packets.map((_, index) => index * step)).sort((a, b) => a - b)
 }
 
-/** The supported rate within 3 % of a measured one, or null. */
-function nearestRate(fps: number): FrameRate | null {
-  const distance = (rate: FrameRate): number => Math.abs((fps * rate.den) / rate.num - 1)
-  const [best] = Object.values(FRAME_RATES).sort((a, b) => distance(a) - distance(b))
-  return best && distance(best) < 0.03 ? best : null
-}
-
-function rational(text: string): [number, number] {
-  const [num = 0, den = 0] = text.split('/').map(Number)
-  return [num, den]
-}
+const earliest = (times: readonly number[]): number =>
+  times.reduce((first, time) => (time < first ? time : first), Infinity)

@@ -1,11 +1,12 @@
-import { blankCue } from '@yodel/core'
+import { blankCue, WHOLE_LIST } from '@yodel/core'
 import { expect, it } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { runApart } from './apart.js'
 
 const limits = { seconds: 60, what: 'Paper' }
 /** A workbook of no cue at all. */
-const paper = () => runApart<Uint8Array>('turnover/paper/writePaper', { kind: 'xlsx', records: [] }, limits)
+const paper = () =>
+  runApart<Uint8Array>('turnover/paper/writePaper', { kind: 'xlsx', records: [], as: WHOLE_LIST }, limits)
 
 it('does work in a process of its own, more at once than there are processes', async () => {
   for (const file of await Promise.all(Array.from({ length: 8 }, paper)))

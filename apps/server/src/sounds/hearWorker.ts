@@ -44,7 +44,7 @@ export default async function hear(order: HearOrder): Promise<Hearing> {
     collector.push(block, channels)
     listener.push(block)
   }
-  if (!readPlainWav(order.file, take)) await decodeSound(order, order.file, channels, take)
+  if (!readPlainWav(order.file, take)) await decodeSound(order, { file: order.file, channels }, take)
   const { size, mtimeMs } = statSync(order.file)
   return { heard: listener.finish(), peaks: collector.finish(), size, mtimeMs }
 }
