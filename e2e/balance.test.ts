@@ -91,7 +91,13 @@ describe('balance', () => {
     )
     // All that sounds there is taken down by 9 dB: the first balance is then 9 dB too loud.
     for (const track of before.track.values()) {
-      await page.locator(`[data-head="${track.id}"] button`).first().click()
+      const head = page.locator(`[data-head="${track.id}"] button`).first()
+      // Only tracks in sight, and a little beyond, are drawn.
+      while ((await head.count()) === 0)
+        await page
+          .locator('[data-sheet] > .overflow-x-auto')
+          .evaluate((tracks) => tracks.scrollBy({ left: 60 }))
+      await head.click()
       await page.fill('[data-card] [aria-label="Level, decibels"]', String(track.level - 9))
       await editor.press('Enter')
     }
