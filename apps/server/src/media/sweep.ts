@@ -1,4 +1,4 @@
-import { readdir, rm, stat } from 'node:fs/promises'
+import { readdir, rm, rmdir, stat } from 'node:fs/promises'
 import path from 'node:path'
 import type { DataSource } from 'typeorm'
 import type { MediaStore } from './MediaStore.js'
@@ -9,8 +9,9 @@ const SENT_MS = 7 * 24 * 3600 * 1000
 const UNFINISHED = /\.(part|new)$/
 
 /**
- * Takes away what a server that was killed, or a person who gave up, has left in the data folder: files that were never whole,
- * folders of pictures and turnovers that nothing knows of, packages that were sent a week ago. Only before the first job runs.
+ * Takes away what a server that was killed has left in the data folder: files and turnovers that were never whole, and
+ * packages that were sent a week ago and that no job will open. Whatever is whole stays, also where this database does not
+ * know it: it may be the wrong database. Only before the first job runs.
  *
  * @returns What was taken away, as paths below the data folder.
  */
@@ -19,28 +20,31 @@ export async function sweep(
   now: Date,
 ): Promise<string[]> {
   const swept: string[] = []
-  const take = async (...parts: string[]): Promise<void> => {
-    const [kind = '', ...inside] = parts
-    await rm(path.join(await media.folder(kind), ...inside), { recursive: true, force: true })
-    swept.push(path.join(...parts))
+  const takeUnfinished = async (...parts: string[]): Promise<void> => {
+    const folder = await media.folder(...parts)
+    for (const name of (await readdir(folder)).filter((one) => UNFINISHED.test(one))) {
+      await rm(path.join(folder, name), { recursive: true, force: true })
+      swept.push(path.join(...parts, name))
+    }
   }
-  const idsOf = async (table: 'picture' | 'turnover'): Promise<Set<string>> =>
-    new Set(((await db.query(`SELECT id FROM ${table}`)) as { id: string }[]).map(({ id }) => id))
-  for (const kind of ['pcm', 'peaks'])
-    for (const name of await readdir(await media.folder(kind)))
-      if (UNFINISHED.test(name)) await take(kind, name)
-  const pictures = await idsOf('picture')
-  for (const id of await readdir(await media.folder('pictures')))
-    if (!pictures.has(id)) await take('pictures', id)
-    else
-      for (const name of await readdir(await media.folder('pictures', id)))
-        if (UNFINISHED.test(name)) await take('pictures', id, name)
-  const turnovers = await idsOf('turnover')
-  for (const id of await readdir(await media.folder('turnovers')))
-    if (!turnovers.has(id)) await take('turnovers', id)
-  for (const name of await readdir(await media.folder('incoming'))) {
-    const sent = await stat(path.join(await media.folder('incoming'), name)).catch(() => null)
-    if (sent && now.getTime() - sent.mtimeMs > SENT_MS) await take('incoming', name)
+  for (const kind of ['pcm', 'peaks', 'turnovers']) await takeUnfinished(kind)
+  const pictures = await media.folder('pictures')
+  for (const id of await readdir(pictures)) {
+    await takeUnfinished('pictures', id)
+    // Of an upload that broke off nothing else is left; a folder that holds something is not removed.
+    await rmdir(path.join(pictures, id)).catch(() => undefined)
+  }
+  const incoming = await media.folder('incoming')
+  const waiting = (await db.query(
+    `SELECT payload->>'file' AS file FROM job WHERE kind = 'open' AND state IN ('waiting', 'running', 'paused')`,
+  )) as { file: string }[]
+  const wanted = new Set(waiting.map(({ file }) => file))
+  for (const name of await readdir(incoming)) {
+    const file = path.join(incoming, name)
+    const sent = await stat(file)
+    if (wanted.has(file) || now.getTime() - sent.mtimeMs <= SENT_MS) continue
+    await rm(file, { force: true })
+    swept.push(path.join('incoming', name))
   }
   return swept
 }

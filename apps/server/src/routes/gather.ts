@@ -25,6 +25,12 @@ export const gatherRoutes: Routes = (app, services) => {
     { schema: { params, response: { 202: z.object({ jobId: z.string() }) } } },
     async ({ params: { id } }, reply) => {
       const showId = await showOf(id)
+      // Asked for from two tabs, it is done once.
+      const [running] = (await db.query(
+        `SELECT id FROM job WHERE kind = 'gather' AND payload->>'showId' = $1 AND state IN ('waiting', 'running', 'paused')`,
+        [showId],
+      )) as { id: string }[]
+      if (running) return reply.code(202).send({ jobId: running.id })
       const { name } = await db.getRepository(ShowEntity).findOneByOrFail({ id: showId })
       const jobId = await jobs.add('gather', `Gathering the recordings of ${name}`, { showId })
       return reply.code(202).send({ jobId })

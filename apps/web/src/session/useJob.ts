@@ -36,3 +36,32 @@ export function useJob(jobId: string | null, onEnd?: (job: Job) => void): Job | 
   }, [job, onEnd])
   return job
 }
+
+/**
+ * The job that a request started last, watched; null while there is none.
+ *
+ * @param onEnd - Called once when it has ended.
+ * @returns The job, whether it is under way, and `follow`, which is given the request. What it is refused with the mutation itself tells.
+ */
+export function useStartedJob(onEnd?: (job: Job) => void): {
+  job: Job | null
+  /** Known before anything is known of the job. */
+  jobId: string | null
+  running: boolean
+  follow: (request: { unwrap: () => Promise<{ jobId: string }> }, then?: () => void) => void
+} {
+  const [jobId, setJobId] = useState<string | null>(null)
+  const job = useJob(jobId, onEnd)
+  return {
+    ...{ job, jobId },
+    running: jobId !== null && (job === null || isUnderWay(job)),
+    follow: (request, then) =>
+      void request.unwrap().then(
+        (started) => {
+          setJobId(started.jobId)
+          then?.()
+        },
+        () => undefined,
+      ),
+  }
+}

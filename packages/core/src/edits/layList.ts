@@ -102,6 +102,16 @@ export function layList(doc: ReelDocument, args: LayListArgs): Result<Change> {
 
 const inDecibels = (level: number): number => Math.max(-96, Math.min(24, level))
 
+/** Says whether a clip may stand behind those of a row, which are by time and end one after the other. */
+function hasRoom(lane: readonly Clip[], clip: Clip): boolean {
+  for (let at = lane.length - 1; at >= 0; at--) {
+    const other = lane[at] as Clip
+    if (other.start + other.length <= clip.start) return true
+    if (!mayMeet(other, clip)) return false
+  }
+  return true
+}
+
 /** Lays out a list, and counts what it leaves out. */
 class ListPlanner {
   private readonly counts = new Map<string, number>()
@@ -116,7 +126,7 @@ class ListPlanner {
       .flatMap((clip) => this.place(clip) ?? [])
       .toSorted((a, b) => a.start - b.start)
     for (const clip of placed) {
-      const free = lanes.find((lane) => lane.every((other) => mayMeet(other, clip)))
+      const free = lanes.find((lane) => hasRoom(lane, clip))
       if (free) free.push(clip)
       else lanes.push([clip])
     }

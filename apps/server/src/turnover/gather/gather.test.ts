@@ -40,13 +40,21 @@ describe('gathering', () => {
       ['sounds', 1, false],
     ])
     expect(await post(`/reels/${reel}/gather`)).toMatchObject({ result: { gathered: 1, left: [] } })
-    expect(await post(`/reels/${reel}/gather`)).toMatchObject({ result: { gathered: 0, left: [] } })
+    // Asked for twice at once, it is one job.
+    const [one, other] = await Promise.all([post(`/reels/${reel}/gather`), post(`/reels/${reel}/gather`)])
+    expect(one).toMatchObject({ result: { gathered: 0, left: [] } })
+    expect(other.state).toBe('done')
   })
 
   it('lets the disk go home: the mix is the same to the bit, without the shelf it came from', async () => {
     const before = await bounced()
-    const places = (await ask<SoundPage>('/sounds')).sounds.map((sound) => sound.path).sort()
-    expect(places).toEqual(['sounds/boots.wav', 'sounds/door.wav', 'sounds/rain.wav'])
+    // The library's own files may have been found again meanwhile, as recordings of their own.
+    const places = (await ask<SoundPage>('/sounds')).sounds.filter(
+      ({ shelf }) => shelf === 'Gathered for Show',
+    )
+    expect(places.map((sound) => sound.path).sort()).toEqual([
+      ...['sounds/boots.wav', 'sounds/door.wav', 'sounds/rain.wav'],
+    ])
     const [first] = (await ask<Shelf[]>('/shelves')).filter(({ name }) => name === 'sounds')
     await server.app.inject({ method: 'DELETE', url: `/api/shelves/${first!.id}` })
     for (const name of ['door.wav', 'rain.wav', 'steps'])

@@ -1,8 +1,7 @@
 import type { JobResult, RecordingsInUse } from '@yodel/core'
-import { useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch } from '../../document/store.js'
-import { isUnderWay, useJob } from '../../session/useJob.js'
+import { useStartedJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { JobLine } from '../../ui/JobLine.js'
 import { Part } from '../../ui/Part.js'
@@ -13,21 +12,13 @@ export function Recordings({ reelId }: { reelId: string }) {
   const { data: shelves = [], error } = api.useRecordingsQuery(reelId, { refetchOnMountOrArgChange: true })
   const [gather, asked] = api.useGatherMutation()
   const [cancel] = api.useCancelJobMutation()
-  const [jobId, setJobId] = useState<string | null>(null)
-  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Facts', 'Sounds', 'Shelves'])))
-  const running = job !== null && isUnderWay(job)
+  const { job, running, follow } = useStartedJob(
+    () => void dispatch(api.util.invalidateTags(['Facts', 'Sounds', 'Shelves'])),
+  )
   const done = job?.state === 'done' ? (job.result as JobResult<'gather'> | null) : null
   const outside = shelves.filter(({ gathered, shelfId }) => !gathered && shelfId !== null)
   const count = outside.reduce((sum, { sounds }) => sum + sounds, 0)
   const failure = error ?? asked.error
-  const start = (): void => {
-    gather(reelId)
-      .unwrap()
-      .then(
-        (made) => setJobId(made.jobId),
-        () => undefined,
-      )
-  }
   return (
     <Part title="Recordings in use">
       <ul className="text-[12.5px]" data-recordings>
@@ -36,17 +27,21 @@ export function Recordings({ reelId }: { reelId: string }) {
         ))}
         {shelves.length === 0 && <li className="text-ink-2">Nothing is placed yet.</li>}
       </ul>
-      {running ? (
+      {running && job ? (
         <JobLine job={job} what="Gathering the recordings" onCancel={() => void cancel(job.id)} />
       ) : (
-        <Button className="mt-3" disabled={count === 0} onClick={start}>
-          {count === 0 ? 'All are beside the show' : `Gather ${count} beside the show`}
+        <Button
+          className="mt-3"
+          disabled={count === 0 || asked.isLoading || running}
+          onClick={() => follow(gather(reelId))}
+        >
+          {count === 0 ? 'All are gathered' : `Gather ${count} ${count === 1 ? 'recording' : 'recordings'}`}
         </Button>
       )}
       <p className="mt-1 text-[12px] text-ink-2">
         {done
           ? `${done.gathered} copied.${done.left.length > 0 ? ` Not copied: ${done.left.join('; ')}.` : ''}`
-          : 'Copied where Yodel keeps its data, for all reels of the show; then the disk that they are on can go.'}
+          : 'Copies what all reels of the show use to where Yodel keeps its data; then the library’s disk can go home.'}
       </p>
       {job?.state === 'failed' && <p className="text-gate">{job.message}</p>}
       {failure ? <p className="text-gate">{messageOf(failure)}</p> : null}

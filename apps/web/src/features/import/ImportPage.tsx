@@ -1,5 +1,5 @@
 import { FRAME_RATE_IDS, FRAME_RATES, type FrameRateId, type IncomingSheet } from '@yodel/core'
-import { useState, type DragEvent } from 'react'
+import { useRef, useState, type DragEvent } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useReel } from '../../session/session.js'
@@ -14,30 +14,49 @@ const KINDS = [
   ['cues', 'Cues'],
 ] as const
 
+/** A file as it was read, and two numbers by which previews know what of theirs still holds. */
+interface Shown {
+  readonly sheet: IncomingSheet
+  /** Another one for each reading: at another rate a list may have other tracks and files. */
+  readonly reading: number
+  /** Another one for each file: columns that were matched stay while only the rate is changed. */
+  readonly ofFile: number
+}
+
 /** Brings in what was made elsewhere, cues or placed sounds: choose a file, look at what would come, confirm. */
 export function ImportPage() {
   const reel = useReel()
   const [read, { isLoading, error, reset }] = api.useReadSheetMutation()
   const [file, setFile] = useState<File | null>(null)
   const [rate, setRate] = useState<FrameRateId>(reel.rate)
-  const [sheet, setSheet] = useState<IncomingSheet | null>(null)
+  const [shown, setShown] = useState<Shown | null>(null)
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>('sounds')
-  const choose = (chosen: File | null | undefined, counted: FrameRateId): void => {
+  const readings = useRef(0)
+  const readAt = (chosen: File | null | undefined, counted: FrameRateId): void => {
     if (!chosen) return
+    const reading = ++readings.current
+    const sameFile = chosen === file
     setFile(chosen)
     setRate(counted)
-    read({ reelId: reel.id, file: chosen, rate: counted })
+    void read({ reelId: reel.id, file: chosen, rate: counted })
       .unwrap()
-      .then(setSheet, () => setSheet(null))
+      .then(
+        (sheet) => ({ sheet, reading, ofFile: sameFile && shown ? shown.ofFile : reading }),
+        () => null,
+      )
+      // What was asked for before is no longer wanted.
+      .then((next) => reading === readings.current && setShown(next))
   }
+  const choose = (chosen: File | undefined): void => readAt(chosen, reel.rate)
   const onDrop = (event: DragEvent): void => {
     event.preventDefault()
-    choose(event.dataTransfer.files[0], reel.rate)
+    choose(event.dataTransfer.files[0])
   }
   const onOther = (): void => {
-    setSheet(null)
+    setShown(null)
     reset()
   }
+  const sheet = shown?.sheet ?? null
   const both = sheet !== null && sheet.placed !== null && sheet.rows.length > 0
   const head = (
     <>
@@ -51,14 +70,12 @@ export function ImportPage() {
           label="Frame rate of the file"
           value={rate}
           options={RATES}
-          onChange={(counted) => choose(file, counted)}
+          onChange={(counted) => readAt(file, counted)}
         />
       </Row>
     </>
   )
-  // Read anew, it may hold other tracks: what was chosen for them is asked afresh.
-  const key = `${sheet?.name ?? ''} ${rate}`
-  const shown = { name: sheet?.name ?? '', head, onOther }
+  const parts = { name: sheet?.name ?? '', head, onOther }
   return (
     <ReelPage>
       <main
@@ -67,9 +84,9 @@ export function ImportPage() {
         onDrop={onDrop}
       >
         {sheet?.placed && !(both && kind === 'cues') ? (
-          <ListPreview key={key} {...shown} placed={sheet.placed} />
+          <ListPreview key={shown?.reading} {...parts} placed={sheet.placed} />
         ) : sheet ? (
-          <CuePreview key={key} {...shown} sheet={sheet} rate={rate} />
+          <CuePreview key={shown?.ofFile} {...parts} sheet={sheet} rate={rate} />
         ) : (
           <div className="mx-auto w-full max-w-[620px] px-6 py-10">
             <h1 className="text-[16px] font-bold">Import</h1>
@@ -81,11 +98,7 @@ export function ImportPage() {
             </p>
             <label className="mt-4 inline-flex min-h-7 cursor-pointer items-center rounded-[5px] border border-gate bg-gate px-3 py-1 font-semibold text-on-gate focus-within:outline-2">
               {isLoading ? 'Reading …' : 'Choose a file …'}
-              <input
-                type="file"
-                className="sr-only"
-                onChange={(event) => choose(event.target.files?.[0], reel.rate)}
-              />
+              <input type="file" className="sr-only" onChange={(event) => choose(event.target.files?.[0])} />
             </label>
             <span className="ml-3 text-ink-2">or drop it here</span>
             {error ? (

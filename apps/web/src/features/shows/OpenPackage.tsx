@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch } from '../../document/store.js'
 import { FolderChooser } from '../../panes/folders/FolderChooser.js'
-import { isUnderWay, useJob } from '../../session/useJob.js'
+import { isUnderWay, useStartedJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { JobLine } from '../../ui/JobLine.js'
 
@@ -15,31 +15,14 @@ export function OpenPackage() {
   const [openThere, there] = api.useOpenPackageThereMutation()
   const [choosing, setChoosing] = useState(false)
   const [cancel] = api.useCancelJobMutation()
-  const [jobId, setJobId] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
-  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Shows'])))
+  const { job, running, follow } = useStartedJob(() => void dispatch(api.util.invalidateTags(['Shows'])))
   const opened = job?.state === 'done' ? (job.result as JobResult<'open'> | null) : null
   const choose = (file: File | undefined): void => {
-    if (!file) return
-    send(file)
-      .unwrap()
-      .then(
-        (made) => setJobId(made.jobId),
-        () => undefined,
-      )
+    if (file) follow(send(file))
   }
-  const take = (path: string): void => {
-    openThere(path)
-      .unwrap()
-      .then(
-        (made) => {
-          setJobId(made.jobId)
-          setChoosing(false)
-        },
-        () => undefined,
-      )
-  }
-  const busy = isLoading || (job !== null && isUnderWay(job))
+  const take = (path: string): void => follow(openThere(path), () => setChoosing(false))
+  const busy = isLoading || running
   return (
     <section className="mt-6" aria-label="Open a package">
       <input

@@ -21,10 +21,11 @@ import { Button } from '../../ui/Button.js'
 
 /** As many findings of a check are listed before one asks for the others. */
 const SHOWN = 12
-const WEIGHT_WORDS: Readonly<Record<Weight, string>> = {
-  stops: 'stop the turnover',
-  mind: 'should be looked at',
-  tells: 'are only told',
+/** What findings of a weight do, of one and of several. */
+const WEIGHT_WORDS: Readonly<Record<Weight, readonly [one: string, several: string]>> = {
+  stops: ['stops the turnover', 'stop the turnover'],
+  mind: ['should be looked at', 'should be looked at'],
+  tells: ['is only told', 'are only told'],
 }
 
 /** Everything that was found on the reel, the worst first, check by check, each line leading to its place on the Sheet. */
@@ -79,7 +80,7 @@ function Summary({ findings: { open } }: { findings: Findings }) {
     <p className="mt-1 mb-3 text-ink-2" data-open={open.length}>
       {told.length === 0
         ? 'Nothing is open.'
-        : told.map(([weight, count]) => `${count} ${WEIGHT_WORDS[weight]}`).join(', ')}
+        : told.map(([weight, count]) => `${count} ${WEIGHT_WORDS[weight][count === 1 ? 0 : 1]}`).join(', ')}
     </p>
   )
 }

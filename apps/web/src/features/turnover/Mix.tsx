@@ -2,7 +2,7 @@ import { silentTracks, type JobResult } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { isUnderWay, useJob } from '../../session/useJob.js'
+import { useStartedJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { LeftOut } from './LeftOut.js'
 
@@ -10,22 +10,17 @@ import { LeftOut } from './LeftOut.js'
 export function Mix({ reelId }: { reelId: string }) {
   const [bounce, { error }] = api.useBounceMutation()
   const [cancel] = api.useCancelJobMutation()
-  const [jobId, setJobId] = useState<string | null>(null)
   const [asking, setAsking] = useState(false)
   const doc = useAppSelector((state) => state.document.doc)
   const recipe = useAppSelector((state) => state.recipe)
   const dispatch = useAppDispatch()
   const silent = useMemo(() => silentTracks(doc), [doc])
-  const job = useJob(jobId, () => void dispatch(api.util.invalidateTags(['Facts'])))
-  const running = jobId !== null && (job === null || isUnderWay(job))
+  const { job, jobId, running, follow } = useStartedJob(
+    () => void dispatch(api.util.invalidateTags(['Facts'])),
+  )
   const start = (): void => {
     setAsking(false)
-    bounce({ reelId, recipe })
-      .unwrap()
-      .then(
-        (made) => setJobId(made.jobId),
-        () => undefined,
-      )
+    follow(bounce({ reelId, recipe }))
   }
   const result = job?.state === 'done' ? (job.result as JobResult<'bounce'> | null) : null
   return (

@@ -154,7 +154,7 @@ describe('an EDL of somebody else', () => {
   const list = expectOk(readEdlList(text, FRAME_RATES['24'], 86_400))
 
   it('has its audio on a track a channel, with dissolves that overlap and speeds', () => {
-    expect(list.tracks).toEqual([plainTrack('THEIRS A'), plainTrack('THEIRS A2')])
+    expect(list.tracks).toEqual([plainTrack('A'), plainTrack('A2')])
     expect(list.clips).toMatchObject([
       { name: 'bell.wav', track: 0, start: 0, length: 144_000, offset: 48_000, clock: true, fadeOut: 48_000 },
       {
@@ -226,6 +226,19 @@ describe('what a list asks for that is not there', () => {
     const played = playedFrom(read(fields), SOUNDS['a']!)
     if (part) expect(played).toMatchObject(part)
     else expect(played).toBeNull()
+  })
+
+  it('with thousands of sounds on a track and as many files is worked out at once', () => {
+    const many = Array.from({ length: 6000 }, (_, at) => read({ start: at * 500, file: `${at}.wav` }))
+    const found = matchMedia(
+      listMedia({ clips: many }),
+      many.map(({ file }) => ({ id: file, path: file, name: file, length: 480_000, sha256: '' })),
+    )
+    expect(found.filter(({ id, media }) => id === media.file)).toHaveLength(6000)
+    const sounds = new Map(many.map(({ file }) => [file, SOUNDS['a']!]))
+    const { tracks, clips } = planList(testReel(), laid(listOf(many), { sounds }))
+    // Each meets the next one only: two rows hold them all.
+    expect([tracks.length, clips.length]).toEqual([2, 6000])
   })
 
   it('is cut or left out, counted in a sentence, and what overlaps goes on another track', () => {

@@ -60,36 +60,48 @@ export const stemOf = (path: string): string => fileNameOf(path).replace(/\.[a-z
  * in common; without its ending where nothing else fits, as lists often have it.
  */
 export function matchMedia(media: readonly ListMedia[], known: readonly MediaCandidate[]): MediaMatch[] {
-  return media.map((one) => matchOne(one, known))
+  const tables: Tables = {
+    bySum: tableBy(known, ({ sha256 }) => [sha256]),
+    byName: tableBy(known, ({ path }) => [fileNameOf(path)]),
+    byStem: tableBy(known, ({ path, name }) => [stemOf(path), name.toLowerCase()]),
+  }
+  return media.map((one) => matchOne(one, tables))
 }
 
-function matchOne(media: ListMedia, known: readonly MediaCandidate[]): MediaMatch {
+/** Candidates by what they may be found by; nothing is found by nothing. */
+type Table = ReadonlyMap<string, readonly MediaCandidate[]>
+type Tables = Readonly<Record<'bySum' | 'byName' | 'byStem', Table>>
+
+function tableBy(known: readonly MediaCandidate[], keysOf: (one: MediaCandidate) => string[]): Table {
+  const table = new Map<string, MediaCandidate[]>()
+  for (const one of known)
+    for (const key of new Set(keysOf(one))) {
+      const same = table.get(key)
+      if (same) same.push(one)
+      else if (key !== '') table.set(key, [one])
+    }
+  return table
+}
+
+function matchOne(media: ListMedia, { bySum, byName, byStem }: Tables): MediaMatch {
   const found = (some: readonly MediaCandidate[], by: MediaMatch['by'], differs = false): MediaMatch => {
     const choices = some.map(({ id }) => id)
     return { media, choices, differs, by, id: choices[0] ?? null }
   }
-  const same = known.filter(({ sha256 }) => media.sha256 !== '' && sha256 === media.sha256)
-  if (same.length > 0) return found(same, 'checksum')
-  const name = fileNameOf(media.file)
-  const called = known.filter(({ path }) => fileNameOf(path) === name)
-  const near = called.length > 0 ? called : known.filter((one) => isCalled(one, stemOf(media.file)))
-  if (near.length === 0) return found([], null)
+  const same = bySum.get(media.sha256)
+  if (same) return found(same, 'checksum')
+  const near = byName.get(fileNameOf(media.file)) ?? byStem.get(stemOf(media.file))
+  if (!near) return found([], null)
   const differs = (one: MediaCandidate): boolean =>
     (media.sha256 !== '' && one.sha256 !== '') ||
     (media.fileLength !== null && Math.abs(one.length - media.fileLength) > 1)
   const rank = (one: MediaCandidate): number => commonTail(one.path, media.file) + (differs(one) ? 0 : 100)
-  const [best, ...others] = near.toSorted((a, b) => rank(b) - rank(a)) as [
-    MediaCandidate,
-    ...MediaCandidate[],
-  ]
-  const alone = others.every((other) => rank(other) < rank(best))
-  const by = commonTail(best.path, media.file) > 1 ? 'path' : 'name'
-  const match = found([best, ...others], by, differs(best))
-  return alone ? match : { ...match, id: null, by: null, differs: false }
+  const ranked = near.toSorted((a, b) => rank(b) - rank(a))
+  const [best, second] = ranked as [MediaCandidate, MediaCandidate | undefined]
+  // Where several are equally likely nobody guesses.
+  if (second && rank(second) === rank(best)) return { ...found(ranked, null), id: null }
+  return found(ranked, commonTail(best.path, media.file) > 1 ? 'path' : 'name', differs(best))
 }
-
-const isCalled = ({ path, name }: MediaCandidate, stem: string): boolean =>
-  stem !== '' && (stemOf(path) === stem || name.toLowerCase() === stem)
 
 /** How many parts two paths have in common, from the last. */
 function commonTail(a: string, b: string): number {

@@ -26,7 +26,7 @@ export function readEdlList(text: string, rate: FrameRate, firstFrame: number): 
   const kept = sounding.filter(({ recordIn, recordOut }) => recordOut > recordIn)
   if (kept.length === 0) return refuse('CORE_BAD_SHEET', 'Import', 'no audio event was found in it')
   const nameOf = ({ track, channel }: EdlEvent): string =>
-    track || `${edl.title || 'EDL'}${EVERY_CHANNEL.test(channel) ? '' : ` ${channel.toUpperCase()}`}`
+    track || (EVERY_CHANNEL.test(channel) ? edl.title || 'EDL' : channel.toUpperCase())
   const names = [...new Set(kept.map(nameOf))]
   const counted = edl.drop === null || edl.drop === rate.dropped > 0
   const at = (frame: number): number => frameToSample(frames(frame - firstFrame), rate)

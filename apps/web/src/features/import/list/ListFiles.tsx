@@ -17,6 +17,7 @@ export function ListFiles(props: {
   const known = new Map(props.sounds.map((sound) => [sound.id, sound]))
   // By what was found, not by what was chosen: a line stays where it is while it is worked on.
   const sorted = matches.toSorted((a, b) => Number(a.id !== null) - Number(b.id !== null))
+  const hidden = sorted.slice(SHOWN)
   const found = matches.filter(({ media }) => chosen.has(media.key)).length
   return (
     <div className="min-h-0 flex-1 overflow-auto">
@@ -69,8 +70,10 @@ export function ListFiles(props: {
           })}
         </tbody>
       </table>
-      {matches.length > SHOWN && (
-        <p className="p-3 text-ink-2">and {matches.length - SHOWN} more, all found</p>
+      {hidden.length > 0 && (
+        <p className="p-3 text-ink-2">
+          and {hidden.length} more{hidden.every(({ id }) => id !== null) ? ', all found' : ''}
+        </p>
       )}
     </div>
   )

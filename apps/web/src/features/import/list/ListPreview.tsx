@@ -20,7 +20,7 @@ import { PreviewPart } from '../PreviewPart.js'
 import { ListFiles } from './ListFiles.js'
 import { ListTracks } from './ListTracks.js'
 
-const LIES = [
+const POSITIONS = [
   ['timecode', 'at its timecode'],
   ['head', 'from the reel’s first frame'],
   ['programme', 'from the programme'],
@@ -30,13 +30,13 @@ const MARKERS = [
   ['cues', 'become cues'],
   ['notes', 'become notes'],
 ] as const
-type Lies = (typeof LIES)[number][0]
+type Position = (typeof POSITIONS)[number][0]
 
 /** Sample of the reel at which a list begins. */
-function shiftOf(reel: Reel, begins: number | null, lies: Lies): number {
+function shiftOf(reel: Reel, begins: number | null, position: Position): number {
   const rate = FRAME_RATES[reel.rate]
-  if (lies === 'programme') return frameToSample(reel.programme, rate)
-  if (lies === 'head' || begins === null) return 0
+  if (position === 'programme') return frameToSample(reel.programme, rate)
+  if (position === 'head' || begins === null) return 0
   return Math.round((begins - (reel.firstFrame * rate.den) / rate.num) * SAMPLE_RATE)
 }
 
@@ -59,7 +59,7 @@ export function ListPreview(props: {
   const [tracks, setTracks] = useState<ReadonlyMap<number, Category>>(
     () => new Map(list.tracks.map(({ category }, index) => [index, category ?? 'FX'])),
   )
-  const [lies, setLies] = useState<Lies>(list.begins === null ? 'head' : 'timecode')
+  const [position, setPosition] = useState<Position>(list.begins === null ? 'head' : 'timecode')
   const [markers, setMarkers] = useState<(typeof MARKERS)[number][0]>('none')
   const [chosen, setChosen] = useState<ReadonlyMap<string, ListedSound>>(() => {
     const known = new Map(sounds.map((sound) => [sound.id, sound]))
@@ -73,10 +73,10 @@ export function ListPreview(props: {
   const args = useMemo(
     () => ({
       ...{ list, tracks, markers, author, sounds: chosen, from: props.name },
-      ...{ shift: shiftOf(reel, list.begins, lies), at: new Date().toISOString() },
+      ...{ shift: shiftOf(reel, list.begins, position), at: new Date().toISOString() },
       newId: () => crypto.randomUUID(),
     }),
-    [list, tracks, markers, author, chosen, props.name, reel, lies],
+    [list, tracks, markers, author, chosen, props.name, reel, position],
   )
   const plan = useMemo(() => planList(doc, args), [doc, args])
   const first = plan.clips.reduce((least, { start }) => Math.min(least, start), Infinity)
@@ -97,12 +97,12 @@ export function ListPreview(props: {
         head={
           <>
             {props.head}
-            <Row name="It lies">
+            <Row name="Position">
               <Choice
-                label="Where the list lies"
-                value={lies}
-                options={list.begins === null ? LIES.slice(1) : LIES}
-                onChange={setLies}
+                label="Where the list goes"
+                value={position}
+                options={list.begins === null ? POSITIONS.slice(1) : POSITIONS}
+                onChange={setPosition}
               />
             </Row>
             <Row name="First sound">
@@ -163,7 +163,7 @@ function Told({ left, told }: { left: readonly string[]; told: readonly string[]
       ))}
       {left.map((line) => (
         <li key={line} className="text-ink-2">
-          Not taken over: {line}.
+          Not taken over: {line.replace(/\.$/, '')}.
         </li>
       ))}
     </ul>

@@ -2,7 +2,7 @@ import type { JobResult } from '@yodel/core'
 import { useState } from 'react'
 import { api } from '../../../api/api.js'
 import { FolderChooser } from '../../../panes/folders/FolderChooser.js'
-import { isUnderWay, useJob } from '../../../session/useJob.js'
+import { isUnderWay, useStartedJob } from '../../../session/useJob.js'
 import { Button } from '../../../ui/Button.js'
 import { JobLine } from '../../../ui/JobLine.js'
 
@@ -11,20 +11,9 @@ export function CopyOut({ id }: { id: string }) {
   const [choosing, setChoosing] = useState(false)
   const [copy, asked] = api.useCopyTurnoverMutation()
   const [cancel] = api.useCancelJobMutation()
-  const [jobId, setJobId] = useState<string | null>(null)
-  const job = useJob(jobId)
+  const { job, follow } = useStartedJob()
   const done = job?.state === 'done' ? (job.result as JobResult<'deliver'> | null) : null
-  const take = (path: string): void => {
-    copy({ id, path })
-      .unwrap()
-      .then(
-        (made) => {
-          setJobId(made.jobId)
-          setChoosing(false)
-        },
-        () => undefined,
-      )
-  }
+  const take = (path: string): void => follow(copy({ id, path }), () => setChoosing(false))
   return (
     <>
       <Button look="bare" onClick={() => setChoosing(true)}>
