@@ -3,13 +3,12 @@ import {
   packSamples24,
   packStereo24,
   SAMPLE_RATE,
-  samplesIn,
   wavHeader,
   type AudioSource,
   type Bext,
   type BextLoudness,
 } from '@yodel/core'
-import { decibels, type FileMeasures } from './meterThread.js'
+import { decibels, FileMeters, type FileMeasures } from './FileMeters.js'
 
 /** A file to be written by a pass of the mixer. */
 export interface WavOrder {
@@ -28,13 +27,6 @@ export interface WavMeasures extends FileMeasures {
   readonly peak: number
 }
 
-/** What measures a file: given its interleaved samples, or frames of silence, in their order. */
-export interface Meter {
-  take(samples: Float32Array): void
-  silence(frames: number): void
-}
-
-const PIECE = samplesIn(1)
 const FRAME_BYTES = 6
 
 /**
@@ -44,21 +36,20 @@ const FRAME_BYTES = 6
 export class WavPart {
   private readonly file: number
   private readonly head: number
-  private readonly left = new Float32Array(PIECE)
-  private readonly right = new Float32Array(PIECE)
-  private held = 0
-  /** Sample of the reel that comes next after what is held. */
+  private readonly meters: FileMeters
+  /** Sample of the reel that comes next. */
   private next: number
   private overs = 0
   private peak = 0
 
-  /** @param span - Samples of the reel, `[from, to)` */
+  /** @param span - Samples of the reel, `[from, to)` @param truePeak - True peak over which places are listed, dBTP, or null */
   constructor(
     private readonly order: WavOrder,
     private readonly span: { readonly from: number; readonly to: number },
-    private readonly meter: Meter,
+    truePeak: number | null,
   ) {
     this.next = span.from
+    this.meters = new FileMeters(truePeak)
     this.file = openSync(order.out, 'r+')
     const header = this.header()
     this.head = header.length
@@ -67,41 +58,44 @@ export class WavPart {
   }
 
   /** Takes sound whose first sample is `at`; what lies outside the span is left out. */
-  take(left: Float32Array, right: Float32Array, count: number, at: number): void {
+  take(left: Float32Array, right: Float32Array, at: number): void {
     const first = Math.max(0, this.span.from - at)
-    const end = Math.min(count, this.span.to - at)
+    const end = Math.min(left.length, this.span.to - at)
     if (end <= first) return
-    if (at + first !== this.next) this.silence(at + first)
-    for (let i = first; i < end;) {
-      const some = Math.min(end - i, PIECE - this.held)
-      this.left.set(left.subarray(i, i + some), this.held)
-      this.right.set(right.subarray(i, i + some), this.held)
-      this.held += some
-      this.next += some
-      i += some
-      if (this.held === PIECE) this.flush()
+    this.silence(at + first)
+    const interleaved = new Float32Array(2 * (end - first))
+    let peak = 0
+    for (let i = first, to = 0; i < end; i++, to += 2) {
+      const l = left[i] as number
+      const r = right[i] as number
+      interleaved[to] = l
+      interleaved[to + 1] = r
+      if (l > peak) peak = l
+      else if (-l > peak) peak = -l
+      if (r > peak) peak = r
+      else if (-r > peak) peak = -r
     }
+    this.peak = Math.max(this.peak, peak)
+    const { bytes, overs } = packSamples24(interleaved, peak)
+    this.overs += overs
+    writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next))
+    this.meters.take(interleaved)
+    this.next = at + end
   }
 
-  /** Ends the file's sound; what is left of it is silent. */
-  end(): void {
+  /**
+   * Ends the file, the rest of it silent, states in it what was measured, and gives it back.
+   *
+   * @param pop - Added to it, and not measured.
+   */
+  finish(pop: { readonly at: number; readonly samples: Float32Array } | null): WavMeasures {
     this.silence(this.span.to)
-  }
-
-  /** States in the file what was measured of it. @param pop - Added to it, and not measured. */
-  state(
-    measured: FileMeasures,
-    pop: { readonly at: number; readonly samples: Float32Array } | null,
-  ): WavMeasures {
+    const measured = this.meters.finish(this.span.from)
     if (pop) this.addPop(pop)
     const header = this.header(measured)
     writeSync(this.file, header, 0, header.length, 0)
-    return { ...measured, overs: this.overs, peak: decibels(this.peak) }
-  }
-
-  /** Gives the file back. */
-  close(): void {
     closeSync(this.file)
+    return { ...measured, overs: this.overs, peak: decibels(this.peak) }
   }
 
   private header(loudness?: BextLoudness): Uint8Array {
@@ -112,32 +106,8 @@ export class WavPart {
   }
 
   private silence(until: number): void {
-    this.flush()
-    this.meter.silence(until - this.next)
+    if (until > this.next) this.meters.silence(until - this.next)
     this.next = until
-  }
-
-  private flush(): void {
-    const { held, left, right } = this
-    if (held === 0) return
-    const interleaved = new Float32Array(2 * held)
-    let peak = 0
-    for (let i = 0; i < held; i++) {
-      const l = left[i] as number
-      const r = right[i] as number
-      interleaved[2 * i] = l
-      interleaved[2 * i + 1] = r
-      if (l > peak) peak = l
-      else if (-l > peak) peak = -l
-      if (r > peak) peak = r
-      else if (-r > peak) peak = -r
-    }
-    this.peak = Math.max(this.peak, peak)
-    const { bytes, overs } = packSamples24(interleaved, peak)
-    this.overs += overs
-    writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next - held))
-    this.held = 0
-    this.meter.take(interleaved)
   }
 
   private addPop({ at, samples }: { at: number; samples: Float32Array }): void {

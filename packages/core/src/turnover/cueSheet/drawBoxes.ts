@@ -1,6 +1,6 @@
 import type { DrawnBox, DrawnCue } from './drawn.js'
 import type { TimeMap } from './packed.js'
-import { heightOf, setLines, type Line } from './setText.js'
+import { heightOf, heightOfAll, setLines, type Line } from './setText.js'
 import type { SheetBox } from './sheetBoxes.js'
 
 /** Where things stand in a column, points from its left edge. */
@@ -12,9 +12,12 @@ const GAP = 1
 
 /** As many lines as find room above a limit. */
 function fitting(lines: readonly Line[], top: number, limit: number): readonly Line[] {
-  let y = top
-  const end = lines.findIndex((line) => (y += heightOf(line)) > limit + 0.01)
-  return end < 0 ? lines : lines.slice(0, end)
+  let bottom = top
+  for (let count = 0; count < lines.length; count++) {
+    bottom += heightOf(lines[count] as Line)
+    if (bottom > limit + 0.01) return lines.slice(0, count)
+  }
+  return lines
 }
 
 /**
@@ -43,20 +46,21 @@ export function drawBox(
   const all = isNamedHere ? box.lines : []
   const inside = fitting(all, wordsTop, endTop)
   const lines = inside.length === all.length ? inside : fitting(all, wordsTop, limit)
-  const used = lines.reduce((y, line) => y + heightOf(line), wordsTop)
+  const used = wordsTop + heightOfAll(lines)
   const isEndFree = end !== null && endTop >= used - 0.01
+  const words = setLines(lines, x + COLUMN.words, wordsTop)
   return {
     clipId: box.id,
     // Two lines of a crossfade stand side by side.
     x: x + COLUMN.line + (box.wordsFrom > box.from ? COLUMN.aside : 0),
-    ...{ top, bottom, fromAbove, toBelow },
+    top,
+    bottom,
+    fromAbove,
+    toBelow,
     fadeIn: box.fadeIn > 0 && !fromAbove ? wedge(place(Math.min(box.to, box.from + box.fadeIn)) - top) : 0,
     fadeOut:
       box.fadeOut > 0 && !toBelow ? wedge(bottom - place(Math.max(box.from, box.to - box.fadeOut))) : 0,
-    text: [
-      ...setLines(lines, x + COLUMN.words, wordsTop),
-      ...(isEndFree ? setLines([end], x + COLUMN.words, endTop) : []),
-    ],
+    text: isEndFree ? words.concat(setLines([end], x + COLUMN.words, endTop)) : words,
     cut: lines.length < all.length || (end !== null && !isEndFree),
   }
 }

@@ -33,36 +33,24 @@ export function packPages(boxes: readonly SheetBox[], height: number): TimeMap[]
   const moments = [...new Set(boxes.flatMap(({ from, to, wordsFrom }) => [from, to, wordsFrom]))].sort(
     (a, b) => a - b,
   )
-  const at = new Map(moments.map((frame, index) => [frame, index]))
-  const indexed = boxes.map((box): Indexed => ({
-    ...{ from: at.get(box.from) ?? 0, to: at.get(box.to) ?? 0, words: at.get(box.wordsFrom) ?? 0 },
-    room: roomOf(box),
-  }))
-  const breaks = chooseBreaks(indexed, moments.length, height)
+  const page = new Growing(boxes, moments)
+  const breaks = chooseBreaks(page, moments.length, height)
   return breaks.slice(1).map((end, index) => {
     const first = breaks[index] as number
-    const page = new Growing(indexed, first)
+    page.begin(first)
     let used = 0
     for (let to = first + 1; to <= end; to++) used = page.grow(to)
     return {
       ...{ from: moments[first] as number, to: moments[end] as number },
       frames: moments.slice(first, end + 1),
       // What goes on needs its words on this page: the moment of the break stands below them.
-      heights: [...page.heights.slice(0, -1), used],
+      heights: [...page.heights.subarray(first, end), used],
     }
   })
 }
 
-/** A box by the numbers of its moments. */
-interface Indexed {
-  readonly from: number
-  readonly to: number
-  readonly words: number
-  readonly room: number
-}
-
 /** The moments at which pages begin, and the last: fewest pages, then fewest cuts. */
-function chooseBreaks(boxes: readonly Indexed[], moments: number, height: number): number[] {
+function chooseBreaks(page: Growing, moments: number, height: number): number[] {
   const last = moments - 1
   if (last < 1) return []
   // Of the best pages from each moment on: how many, how many boxes they cut, where the first of them ends.
@@ -71,7 +59,7 @@ function chooseBreaks(boxes: readonly Indexed[], moments: number, height: number
   const next = new Int32Array(moments)
   pages[last] = cuts[last] = 0
   for (let first = last - 1; first >= 0; first--) {
-    const page = new Growing(boxes, first)
+    page.begin(first)
     for (let end = first + 1; end <= last; end++) {
       // The stretch between two moments always goes on a page, or there would be no end.
       if (page.grow(end) > height && end > first + 1) {
@@ -95,85 +83,86 @@ function chooseBreaks(boxes: readonly Indexed[], moments: number, height: number
   return breaks
 }
 
-/** A box that is open on a page: where its words stand there, and how much room they need. */
-interface Open {
-  readonly to: number
-  readonly words: number
-  readonly room: number
-}
-
-/** A page that is filled moment by moment. */
+/** A page that is filled moment by moment; begun anew for every moment that one could begin with, so it keeps its tables. */
 class Growing {
-  /** Heights of its moments, from the first. */
-  readonly heights: number[] = [0]
+  /** Height of each moment on it, by the moment's number. */
+  readonly heights: Float64Array
   /** Height that is used whatever follows. */
   least = 0
   /** Boxes that would be cut if it ended where it is. */
   cut = 0
-  private readonly open: Open[]
-  private next: number
+  /** Of each box: the numbers of its moments, and the height that its words need. */
+  private readonly to: Int32Array
+  private readonly words: Int32Array
+  private readonly room: Float64Array
+  /** By moment: the first box that begins there or later, and the boxes that are open over it. */
+  private readonly beginning: Int32Array
+  private readonly over: Int32Array[]
+  /** The boxes that are open on the page, and where their words stand. */
+  private readonly open: Int32Array
+  private readonly named: Int32Array
+  private next = 0
 
-  constructor(
-    private readonly boxes: readonly Indexed[],
-    private readonly first: number,
-  ) {
-    const { next, open } = lookupOf(boxes)
-    this.next = next[first] ?? boxes.length
-    // What goes on from the page before has its words again, at the top.
-    this.open = (open[first] ?? []).map(({ to, room }) => ({ to, words: first, room }))
+  constructor(boxes: readonly SheetBox[], moments: readonly number[]) {
+    const at = new Map(moments.map((frame, index) => [frame, index]))
+    const numbers = (frame: (box: SheetBox) => number): Int32Array =>
+      Int32Array.from(boxes, (box) => at.get(frame(box)) ?? 0)
+    const from = numbers((box) => box.from)
+    this.to = numbers((box) => box.to)
+    this.words = numbers((box) => box.wordsFrom)
+    this.room = Float64Array.from(boxes, roomOf)
+    this.heights = new Float64Array(moments.length)
+    this.beginning = new Int32Array(moments.length + 1).fill(boxes.length)
+    this.over = []
+    for (let moment = 0, begun = 0, open = new Int32Array(0); moment < moments.length; moment++) {
+      open = open.filter((box) => (this.to[box] as number) > moment)
+      this.over.push(open)
+      this.beginning[moment] = begun
+      while (from[begun] === moment) begun++
+      const here = begun - (this.beginning[moment] as number)
+      if (here > 0)
+        open = Int32Array.from([...open, ...Array.from({ length: here }, (_, k) => begun - here + k)])
+    }
+    this.open = new Int32Array(boxes.length)
+    this.named = new Int32Array(boxes.length)
+  }
+
+  /** Begins with a moment. What goes on from the page before has its words again, at the top. */
+  begin(first: number): void {
+    const over = this.over[first] as Int32Array
+    this.open.set(over)
+    this.named.fill(first, 0, over.length)
+    this.cut = over.length
+    this.next = this.beginning[first] as number
+    this.heights[first] = this.least = 0
   }
 
   /** Goes on to the next moment. @param end - Its number. @returns the height that the page needs if it ends there */
   grow(end: number): number {
-    const { boxes, open, heights } = this
-    for (; (boxes[this.next]?.from ?? end) < end; this.next++) open.push(boxes[this.next] as Indexed)
-    let y = this.least + STEP
-    let left = 0
-    for (const box of open) {
-      if (box.to === end) y = Math.max(y, this.heightAt(box.words) + box.room)
-      else open[left++] = box
+    const { open, named, heights, to, words, room } = this
+    let count = this.cut
+    for (const begun = this.beginning[end] as number; this.next < begun; this.next++) {
+      open[count] = this.next
+      named[count++] = words[this.next] as number
     }
-    open.length = left
-    heights.push(y)
-    this.least = y
+    let y = this.least + STEP
+    let used = 0
+    let left = 0
+    for (let k = 0; k < count; k++) {
+      const box = open[k] as number
+      const name = named[k] as number
+      // Words that begin at the break or later stand on the next page only.
+      const foot = name < end ? (heights[name] as number) + (room[box] as number) : 0
+      if (to[box] === end) {
+        if (foot > y) y = foot
+        continue
+      }
+      open[left] = box
+      named[left++] = name
+      if (foot > used) used = foot
+    }
+    heights[end] = this.least = y
     this.cut = left
-    let used = y
-    // Words that begin at the break or later stand on the next page only.
-    for (const { words, room } of open)
-      if (words < end) used = Math.max(used, this.heightAt(words) + room + TAIL)
-    return used
+    return Math.max(y, used > 0 ? used + TAIL : 0)
   }
-
-  private heightAt(moment: number): number {
-    return this.heights[moment > this.first ? moment - this.first : 0] as number
-  }
-}
-
-/** By moment: the first box that begins there or later, and the boxes that are open over it. */
-interface Lookup {
-  readonly next: readonly number[]
-  readonly open: readonly (readonly Indexed[])[]
-}
-const lookups = new WeakMap<readonly Indexed[], Lookup>()
-
-/** Finds boxes by moment; made once for a list. */
-function lookupOf(boxes: readonly Indexed[]): Lookup {
-  const known = lookups.get(boxes)
-  if (known) return known
-  const last = boxes.reduce((most, { to }) => Math.max(most, to), 0)
-  const next: number[] = []
-  const open: Indexed[][] = []
-  let at = 0
-  let now: Indexed[] = []
-  for (let moment = 0; moment <= last; moment++) {
-    now = now.filter(({ to }) => to > moment)
-    open.push(now)
-    next.push(at)
-    const begun: Indexed[] = []
-    for (; boxes[at]?.from === moment; at++) begun.push(boxes[at] as Indexed)
-    if (begun.length > 0) now = [...now, ...begun]
-  }
-  const made = { next, open }
-  lookups.set(boxes, made)
-  return made
 }

@@ -15,7 +15,7 @@ export const heightOf = (line: Pick<Line, 'size'>): number => line.size * TYPE.l
 
 /** Height of lines in points. */
 export const heightOfAll = (lines: readonly Line[]): number =>
-  lines.reduce((sum, line) => sum + heightOf(line), 0)
+  lines.reduce((sum, { size }) => sum + size * TYPE.lead, 0)
 
 /**
  * Breaks a text into lines no wider than `width` points: between words, inside one that is wider than a line; the last
@@ -69,11 +69,12 @@ export function shortened(text: string, fits: (text: string) => boolean): string
 
 /** Sets lines below each other. @param top - Upper edge of the first. */
 export function setLines(lines: readonly Line[], x: number, top: number): DrawnText[] {
-  let y = top
-  return lines.map((line) => {
+  const drawn: DrawnText[] = []
+  let above = top
+  for (const { text, face, size } of lines) {
     // The baseline lies almost a size below the line's upper edge, with room for what hangs under it.
-    const drawn = { ...line, x, y: y + line.size * 0.95 }
-    y += heightOf(line)
-    return drawn
-  })
+    drawn.push({ text, face, size, x, y: above + size * 0.95 })
+    above += size * TYPE.lead
+  }
+  return drawn
 }

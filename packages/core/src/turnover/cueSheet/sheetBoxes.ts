@@ -76,7 +76,11 @@ export function sheetBoxes(
         const wordsFrom = Math.max(from, Math.min(before, to - 1))
         before = to
         return {
-          ...{ id: clip.id, column: index + 1, from, to, wordsFrom },
+          id: clip.id,
+          column: index + 1,
+          from,
+          to,
+          wordsFrom,
           fadeIn: clip.fadeIn > 0 ? Math.max(1, nearestFrame(clip.fadeIn, rate)) : 0,
           fadeOut: clip.fadeOut > 0 ? Math.max(1, nearestFrame(clip.fadeOut, rate)) : 0,
           lines: [figures(timecode(from)), ...soundLines(clip, widths.sound, measure)],
