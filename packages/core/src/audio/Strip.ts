@@ -87,8 +87,13 @@ export class Strip {
     this.chain.reset()
   }
 
-  /** Adds its next `count` samples, at most {@link MIX_BLOCK}, to each target. @returns whether anything was added */
-  render(targets: readonly StripTarget[], count: number): boolean {
+  /**
+   * Adds its next `count` samples, at most {@link MIX_BLOCK}, to a target.
+   *
+   * @param alone - For whoever wants to have them by themselves, too; they are added likewise.
+   * @returns whether anything was added
+   */
+  render(target: StripTarget, count: number, alone: StripTarget | null = null): boolean {
     const { bus, chain, voices } = this
     bus.clear()
     const read = voices.at
@@ -101,21 +106,23 @@ export class Strip {
     const { levelRide, panRide, level } = this.plan
     if (levelRide) rideLevel(levelRide, at, at + count, this.level)
     if (!panRide && !this.before) {
-      for (const target of targets)
-        if (levelRide) addRidden(bus, this.level, this.fixed, target, count)
-        else addFixed(bus, this.fixed, target, count)
+      if (alone && !levelRide) this.level.fill(1, 0, count)
+      if (alone || levelRide) addRidden(bus, this.level, this.fixed, target, count, alone)
+      else addFixed(bus, this.fixed, target, count)
       return true
     }
     if (levelRide) scale(bus, this.level, count)
     if (bus.hasMono) {
       if (panRide) ridePan(panRide, level, at, at + count, 1, this.moving)
       else this.move(0, count)
-      for (const target of targets) addMono(bus.mono, this.moving, target, count)
+      addMono(bus.mono, this.moving, target, count)
+      if (alone) addMono(bus.mono, this.moving, alone, count)
     }
     if (bus.hasStereo) {
       if (panRide) ridePan(panRide, level, at, at + count, 2, this.moving)
       else this.move(2, count)
-      for (const target of targets) addStereo(bus, this.moving, target, count)
+      addStereo(bus, this.moving, target, count)
+      if (alone) addStereo(bus, this.moving, alone, count)
     }
     this.before = null
     return true
@@ -154,30 +161,45 @@ function addFixed(
     }
 }
 
-/** {@link addFixed} with a level for each sample, in one go through them. */
+/** {@link addFixed} with a level for each sample, in one go through them; and to a second target in the same go. */
 function addRidden(
   { mono, left: l, right: r, hasMono, hasStereo }: Bus,
   level: Float32Array,
   fixed: Fixed,
   { left, right, at: into }: StripTarget,
   count: number,
+  alone: StripTarget | null,
 ): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
+  const by = alone !== null
+  const { left: byLeft, right: byRight, at: byInto } = alone ?? NOWHERE
   if (hasMono)
     for (let i = 0; i < count; i++) {
       const value = (mono[i] as number) * (level[i] as number)
-      left[into + i] = (left[into + i] as number) + value * ml
-      right[into + i] = (right[into + i] as number) + value * mr
+      const toLeft = value * ml
+      const toRight = value * mr
+      left[into + i] = (left[into + i] as number) + toLeft
+      right[into + i] = (right[into + i] as number) + toRight
+      if (!by) continue
+      byLeft[byInto + i] = (byLeft[byInto + i] as number) + toLeft
+      byRight[byInto + i] = (byRight[byInto + i] as number) + toRight
     }
   if (hasStereo)
     for (let i = 0; i < count; i++) {
       const gain = level[i] as number
       const a = (l[i] as number) * gain
       const b = (r[i] as number) * gain
-      left[into + i] = (left[into + i] as number) + a * ll + b * rl
-      right[into + i] = (right[into + i] as number) + a * lr + b * rr
+      const toLeft = a * ll + b * rl
+      const toRight = a * lr + b * rr
+      left[into + i] = (left[into + i] as number) + toLeft
+      right[into + i] = (right[into + i] as number) + toRight
+      if (!by) continue
+      byLeft[byInto + i] = (byLeft[byInto + i] as number) + toLeft
+      byRight[byInto + i] = (byRight[byInto + i] as number) + toRight
     }
 }
+
+const NOWHERE: StripTarget = { left: new Float32Array(0), right: new Float32Array(0), at: 0 }
 
 function scale({ mono, left, right, hasMono, hasStereo }: Bus, level: Float32Array, count: number): void {
   if (hasMono) for (let i = 0; i < count; i++) mono[i] = (mono[i] as number) * (level[i] as number)

@@ -34,7 +34,7 @@ interface Stem {
   readonly bus: Bus
   readonly chain: Chain
   /** Where its tracks add what they play. */
-  readonly targets: readonly [StripTarget]
+  readonly target: StripTarget
 }
 
 /**
@@ -64,7 +64,7 @@ export class Mixer {
   ) {
     const stem = (): Stem => {
       const bus = new Bus()
-      return { bus, chain: new Chain(rooms), targets: [{ left: bus.left, right: bus.right, at: 0 }] }
+      return { bus, chain: new Chain(rooms), target: { left: bus.left, right: bus.right, at: 0 } }
     }
     this.stems = new Map(CATEGORIES.map((category) => [category, stem()]))
     this.whole = stem()
@@ -149,13 +149,13 @@ export class Mixer {
     whole.clear()
     for (const [key, strip] of this.strips) {
       if (strip.stem === null) {
-        strip.render([{ left, right, at: into }], count)
+        strip.render({ left, right, at: into }, count)
         continue
       }
-      const { bus, targets } = this.stems.get(strip.stem) as Stem
+      const { bus, target } = this.stems.get(strip.stem) as Stem
       bus.wakeStereo(count)
-      if (!this.stripTap) strip.render(targets, count)
-      else this.renderTapped(key, strip, targets[0], count)
+      if (!this.stripTap) strip.render(target, count)
+      else this.renderTapped(key, strip, target, count)
     }
     const wholeAt = this.position + chain.latency
     for (const [category, stem] of this.stems) {
@@ -181,7 +181,7 @@ export class Mixer {
     alone.left.fill(0, 0, count)
     alone.right.fill(0, 0, count)
     const at = strip.voices.at - strip.latency
-    if (strip.render([own, alone], count)) this.stripTap?.(key, alone.left, alone.right, count, at)
+    if (strip.render(own, count, alone)) this.stripTap?.(key, alone.left, alone.right, count, at)
   }
 
   /** Samples by which what a strip reads now comes out later. */

@@ -103,16 +103,18 @@ export class TruePeakMeter {
     for (let i = REACH * step + channel; i < end; i += step) {
       const here = x[i] as number
       if (here < least && here > -least) continue
-      for (let first = done === i - step ? i : i - step; first <= i; first += step)
-        if (mayReach(x, first, step) >= bar) this.look(x, first, channel)
+      for (let first = done === i - step ? i : i - step; first <= i; first += step) {
+        const reach = mayReach(x, first, step)
+        if (reach >= bar) this.look(x, first, channel, reach)
+      }
       done = i
       bar = Math.min(this.highest, this.limit)
       least = Math.max(Number.MIN_VALUE, bar * WORTH)
     }
   }
 
-  /** Looks at a sample, the next one, and what is between them. */
-  private look(x: Float32Array, i: number, channel: number): void {
+  /** Looks at a sample, the next one, and what is between them. @param reach - How high that can be at most */
+  private look(x: Float32Array, i: number, channel: number, reach: number): void {
     const step = this.channels
     const first = x[i] as number
     const last = x[i + step] as number
@@ -123,7 +125,7 @@ export class TruePeakMeter {
     if (higher > this.limit) this.note(at, higher)
     // In a place that is known to be over the limit only its highest value is sought.
     const bar = Math.min(this.highest, this.known(at))
-    if (mayReach(x, i, step) < bar) return
+    if (reach < bar) return
     const half = halfway(x, i, step)
     let peak = Math.max(higher, Math.abs(half))
     if (mayReachBeside(first, half, last, peak) >= bar) peak = Math.max(peak, quarters(x, i, step))
@@ -165,7 +167,8 @@ function mayReach(x: Float32Array, i: number, step: number): number {
   const inner = first + last
   const outer = (x[i - step] as number) + (x[i + 2 * step] as number)
   const middle = Math.abs(9 * inner - outer) / 16
-  return Math.max(Math.abs(first), Math.abs(last), middle) + BEND.whole * Math.abs(inner - outer)
+  const higher = Math.max(Math.abs(first), Math.abs(last))
+  return (middle > higher ? middle : higher) + BEND.whole * Math.abs(inner - outer)
 }
 
 /** How high it can be a quarter of the way, by the parabola through a sample, the value half way and the next sample. @param known - The highest of the three */

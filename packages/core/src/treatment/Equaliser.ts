@@ -1,6 +1,6 @@
 import { SAMPLE_RATE } from '../time/units.js'
 import type { Settings } from '../reel/inserts.js'
-import { runPair, runSection, sectionOf, type Section } from './biquad.js'
+import { runPair, runSection, runTwo, sectionOf, type Section } from './biquad.js'
 import type { Bus, Processor } from './bus.js'
 
 /** The sections that settings of an equaliser ask for; those that would change nothing are left out. */
@@ -47,26 +47,20 @@ export class Equaliser implements Processor<Settings<'equaliser'>> {
 
   process(bus: Bus, count: number): void {
     const { sections, memory } = this
-    if (bus.hasMono)
-      for (let index = 0; index < sections.length; index++)
-        runSection(sections[index] as Section, bus.mono, count, memory, 2 * index)
-    if (!bus.hasStereo) return
     const left = 2 * MOST
     const right = 4 * MOST
     let index = 0
-    for (; index + 1 < sections.length; index += 2)
-      runPair(
-        sections[index] as Section,
-        sections[index + 1] as Section,
-        bus.left,
-        bus.right,
-        count,
-        memory,
-        left + 2 * index,
-        right + 2 * index,
-      )
+    for (; index + 1 < sections.length; index += 2) {
+      const first = sections[index] as Section
+      const second = sections[index + 1] as Section
+      if (bus.hasMono) runTwo(first, second, bus.mono, count, memory, 2 * index)
+      if (bus.hasStereo)
+        runPair(first, second, bus.left, bus.right, count, memory, left + 2 * index, right + 2 * index)
+    }
     const last = sections[index]
     if (!last) return
+    if (bus.hasMono) runSection(last, bus.mono, count, memory, 2 * index)
+    if (!bus.hasStereo) return
     runSection(last, bus.left, count, memory, left + 2 * index)
     runSection(last, bus.right, count, memory, right + 2 * index)
   }

@@ -93,9 +93,34 @@ export function runSection(
   memory[at + 1] = Math.abs(s2) < TINY ? 0 : s2
 }
 
+/** {@link runSection} for two sections, one after the other in a single go, whose memories follow each other. */
+export function runTwo(
+  [b0, b1, b2, a1, a2]: Section,
+  [d0, d1, d2, c1, c2]: Section,
+  x: Float32Array,
+  count: number,
+  memory: Float64Array,
+  at: number,
+): void {
+  let s1 = memory[at] as number
+  let s2 = memory[at + 1] as number
+  let t1 = memory[at + 2] as number
+  let t2 = memory[at + 3] as number
+  for (let i = 0; i < count; i++) {
+    const input = x[i] as number
+    const y = b0 * input + s1
+    s1 = b1 * input - a1 * y + s2
+    s2 = b2 * input - a2 * y
+    const z = d0 * y + t1
+    t1 = d1 * y - c1 * z + t2
+    t2 = d2 * y - c2 * z
+    x[i] = z
+  }
+  store(memory, at, s1, s2, t1, t2)
+}
+
 /**
- * {@link runSection} for two sections, one after the other, whose memories follow each other; on two channels at once, whose memories
- * lie at `atLeft` and `atRight`. A processor computes what does not hang on each other side by side.
+ * {@link runTwo} on two channels at once, whose memories lie at `atLeft` and `atRight`. A processor computes what does not hang on each other side by side.
  */
 export function runPair(
   first: Section,

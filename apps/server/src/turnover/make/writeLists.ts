@@ -121,9 +121,9 @@ async function contentsOf(
     case 'edl':
       return [
         ...one('all tracks', clipsEdl(doc, fileOf)),
-        ...edlFiles(doc, fileOf).map(({ track, part, parts, text }) => ({
-          title: `${title}: ${track.name}${parts > 1 ? `, ${part} of ${parts}` : ''}`,
-          what: `${track.category} ${track.name}${parts > 1 ? ` ${part}` : ''}`,
+        ...edlFiles(doc, fileOf).map(({ category, track, part, parts, text }) => ({
+          title: `${title}: ${track?.name ?? category}${parts > 1 ? `, ${part} of ${parts}` : ''}`,
+          what: `${category}${track ? ` ${track.name}` : ''}${parts > 1 ? ` ${part}` : ''}`,
           ...{ ending, content: text },
         })),
       ]
@@ -139,7 +139,7 @@ async function contentsOf(
 function manyEvents(doc: ReelDocument, lists: readonly ListKind[]): string[] {
   return lists.includes('edl') && doc.clip.size > MOST_EVENTS
     ? [
-        `The EDL of all tracks has more than ${MOST_EVENTS} events; those of single tracks have no more than that each.`,
+        `The EDL of all tracks has more than ${MOST_EVENTS} events; those of a category or a track have no more than that each.`,
       ]
     : []
 }

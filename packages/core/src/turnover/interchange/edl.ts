@@ -1,3 +1,5 @@
+import { audibleTracks } from '../../audio/plan.js'
+import { CATEGORIES, type Category } from '../../reel/categories.js'
 import { rateOf, reelOf, type ReelDocument } from '../../reel/document.js'
 import type { Clip, Track } from '../../reel/records.js'
 import { frameToSample, nearestFrame } from '../../time/convert.js'
@@ -8,40 +10,86 @@ import { listTitle, placedTracks, sourceStart, type FileOf } from './placed.js'
 /** Events that a list can hold: their numbers have three digits (CMX 3600). */
 export const MOST_EVENTS = 999
 
-/** An EDL of one track, or of a part of one that has too many sounds. */
+/** An EDL of one track or one category, or of a part of it where that has too many sounds. */
 export interface EdlFile {
-  readonly track: Track
+  readonly category: Category
+  /** Null where it holds all tracks of the category. */
+  readonly track: Track | null
   /** Number of the part, from 1, and how many there are. */
   readonly part: number
   readonly parts: number
   readonly text: string
 }
 
-/** Writes an EDL for each track with sounds, in the CMX 3600 layout; a track of more than 999 sounds has several. Muted clips are left out. */
+/** A track, and what is heard of it. */
+interface Heard {
+  readonly track: Track
+  readonly clips: readonly Clip[]
+}
+
+/**
+ * Writes EDLs in the CMX 3600 layout: one for each category of more than one track, track after track, and one for each
+ * track; of more than 999 sounds there are several. Only what a mix would let hear is in them: nothing that is muted, or
+ * not soloed while others are.
+ */
 export function edlFiles(doc: ReelDocument, fileOf: FileOf): EdlFile[] {
+  const heard = heardTracks(doc)
+  const byCategory = CATEGORIES.flatMap((category) => {
+    const own = heard.filter(({ track }) => track.category === category)
+    return own.length > 1 ? filesOf(doc, own, fileOf, null) : []
+  })
+  return [...byCategory, ...heard.flatMap((one) => filesOf(doc, [one], fileOf, one.track))]
+}
+
+/** Writes all sounds that are heard as one EDL, track after track, with a comment before each track; it may have more events than other readers take. */
+export function clipsEdl(doc: ReelDocument, fileOf: FileOf): string {
+  return asText([...head(doc, ''), ...eventsOf(doc, heardTracks(doc), fileOf)])
+}
+
+function heardTracks(doc: ReelDocument): Heard[] {
+  const audible = new Set(audibleTracks(doc).map(({ id }) => id))
   return placedTracks(doc).flatMap(({ track, clips }) => {
-    const heard = clips.filter((clip) => !clip.mute)
-    const parts = Math.ceil(heard.length / MOST_EVENTS)
-    return Array.from({ length: parts }, (_, index): EdlFile => {
-      const some = heard.slice(index * MOST_EVENTS, (index + 1) * MOST_EVENTS)
-      const lines = [...head(doc, ` ${track.name}`), ...trackLines(doc, some, fileOf, 0)]
-      return { track, part: index + 1, parts, text: asText(lines) }
-    })
+    const heard = audible.has(track.id) ? clips.filter((clip) => !clip.mute) : []
+    return heard.length > 0 ? [{ track, clips: heard }] : []
   })
 }
 
-/** Writes all placed sounds as one EDL, track after track, with a comment before each track; it may have more events than other readers take. */
-export function clipsEdl(doc: ReelDocument, fileOf: FileOf): string {
-  const lines = head(doc, '')
+/** The tracks, none of which is empty, as one list or as several of {@link MOST_EVENTS}. */
+function filesOf(
+  doc: ReelDocument,
+  tracks: readonly Heard[],
+  fileOf: FileOf,
+  track: Track | null,
+): EdlFile[] {
+  const { category } = (tracks[0] as Heard).track
+  const lists: Heard[][] = [[]]
+  let room = MOST_EVENTS
+  for (const one of tracks)
+    for (let from = 0; from < one.clips.length;) {
+      if (room === 0) {
+        lists.push([])
+        room = MOST_EVENTS
+      }
+      const clips = one.clips.slice(from, from + room)
+      lists.at(-1)?.push({ track: one.track, clips })
+      from += clips.length
+      room -= clips.length
+    }
+  return lists.map((some, index) => {
+    const events = track ? trackLines(doc, some[0]?.clips ?? [], fileOf, 0) : eventsOf(doc, some, fileOf)
+    const lines = [...head(doc, ` ${track?.name ?? category}`), ...events]
+    return { category, track, part: index + 1, parts: lists.length, text: asText(lines) }
+  })
+}
+
+/** Events of several tracks, each under a comment that names it. */
+function eventsOf(doc: ReelDocument, tracks: readonly Heard[], fileOf: FileOf): string[] {
   let before = 0
-  for (const [index, { track, clips }] of placedTracks(doc).entries()) {
-    const heard = clips.filter((clip) => !clip.mute)
-    if (heard.length === 0) continue
-    lines.push('', `* TRACK ${index + 1}: ${track.category} ${oneLine(track.name)}`)
-    lines.push(...trackLines(doc, heard, fileOf, before))
-    before += heard.length
-  }
-  return asText(lines)
+  return tracks.flatMap(({ track, clips }, index) => {
+    const lines = trackLines(doc, clips, fileOf, before)
+    before += clips.length
+    return ['', `* TRACK ${index + 1}: ${track.category} ${oneLine(track.name)}`, ...lines]
+  })
 }
 
 function head(doc: ReelDocument, more: string): string[] {
@@ -67,7 +115,7 @@ function trackLines(doc: ReelDocument, clips: readonly Clip[], fileOf: FileOf, b
     const sourceIn = nearestFrame(file.timeReference + sourceStart(clip, file), rate)
     const sourceOut = sourceIn + Math.max(1, Math.round((recordOut - recordIn) * clip.speed))
     const times = [sourceIn, sourceOut, firstFrame + recordIn, firstFrame + recordOut]
-    const [number] = [String(before + index + 1).padStart(3, '0')]
+    const number = String(before + index + 1).padStart(3, '0')
     const timecodes = times.map((frame) => formatTimecode(frame, rate))
     // CMX 3600, M2: frames a second of the source that pass, and where in it that begins.
     const fps = ((rate.num / rate.den) * clip.speed * (clip.reverse ? -1 : 1)).toFixed(1).padStart(5, '0')

@@ -5,6 +5,7 @@ import { documentOf, rateOf, recordsOf, type ReelDocument } from '../../reel/doc
 import type { FrameRateId } from '../../time/rates.js'
 import { nearestFrame } from '../../time/convert.js'
 import { parseTimecode } from '../../time/timecode.js'
+import type { Clip } from '../../reel/records.js'
 import { testClip, testTrack } from '../../test/records.js'
 import { testReel } from '../../test/testReel.js'
 import { adlText } from './adl.js'
@@ -228,6 +229,34 @@ describe('EDL', () => {
     const event = /^001.*$/m.exec(edlFiles(reel(), fileOf)[0]!.text)?.[0] ?? ''
     expect([event.slice(5, 7), event.slice(14, 16), event.slice(20, 21)]).toEqual(['AX', 'AA', 'C'])
     expect(event.slice(29).trim().split(' ')).toHaveLength(4)
+  })
+
+  it('of a category holds its tracks one after the other, and nothing that is not heard', () => {
+    const on = (track: string, count: number, more = {}): Clip[] =>
+      Array.from({ length: count }, (_, i) =>
+        testClip(`${track}-${i}`, track, { start: (10 - i) * 4800, length: 2400, ...more }),
+      )
+    const tracks = [
+      testTrack('one'),
+      testTrack('two', { order: 'a1' }),
+      testTrack('muted', { order: 'a2', mute: true }),
+      testTrack('rain', { order: 'a3', category: 'BG' }),
+    ]
+    const clips = [...on('one', 600), ...on('two', 600), ...on('muted', 3), ...on('rain', 2)]
+    const doc = documentOf([...recordsOf(testReel()), ...tracks, ...clips, ...on('two', 1, { mute: true })])
+    const files = edlFiles(doc, fileOf)
+    expect(files.map(({ category, track, part, parts }) => [category, track?.id, part, parts])).toEqual([
+      ['FX', undefined, 1, 2],
+      ['FX', undefined, 2, 2],
+      ['FX', 'one', 1, 1],
+      ['FX', 'two', 1, 1],
+      ['BG', 'rain', 1, 1],
+    ])
+    const [first, second] = files.map(({ text }) => text)
+    expect(first).toMatch(/^TITLE: SHOW REEL 1 FX\r$/m)
+    expect(first!.match(/^\* TRACK .*/gm)).toEqual(['* TRACK 1: FX one', '* TRACK 2: FX two'])
+    expect(second!.match(/^\* TRACK .*/gm)).toEqual(['* TRACK 1: FX two'])
+    expect(files.map(({ text }) => readEdl(text, rateOf(doc)).events.length)).toEqual([999, 200, 600, 599, 2])
   })
 
   it('of more events than it can number is several', () => {
