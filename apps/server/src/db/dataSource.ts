@@ -4,6 +4,7 @@ import { DataSource } from 'typeorm'
 import { isAway } from './isAway.js'
 import { ENTITIES } from './entities.js'
 import { FilesMigration1700000700000 } from './filesMigration.js'
+import { GuidesMigration1700000800000 } from './guidesMigration.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
 import { EditsMigration1700000300000 } from './editsMigration.js'
 import { SoundsMigration1700000200000 } from './soundsMigration.js'
@@ -30,6 +31,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       PlainTextMigration1700000500000,
       TurnoverMigration1700000600000,
       FilesMigration1700000700000,
+      GuidesMigration1700000800000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

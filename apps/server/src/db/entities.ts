@@ -1,5 +1,6 @@
 import type { Change, KeptFile, KeptFinding, LogEntry, Measured, Recipe, ReelRecord, Span } from '@yodel/core'
 import { EntitySchema } from 'typeorm'
+import type { MovieSound } from '../pictures/movieSounds.js'
 
 /** A production. */
 export interface ShowRow {
@@ -114,6 +115,15 @@ export interface SoundRow {
   missing: boolean
 }
 
+/** A sound track of a movie. */
+export interface GuideTrackRow extends MovieSound {
+  /** Samples; 0 until it is decoded, or where it can't be. */
+  length: number
+  silent: boolean
+  /** Why there is no sound; empty where there is. */
+  problem: string
+}
+
 /** A movie and what was made from it. */
 export interface PictureRow {
   id: string
@@ -130,8 +140,12 @@ export interface PictureRow {
   firstTime: number | null
   /** What is said of a movie that can be shown, but not quite as it is. */
   remark: string
-  hasSound: boolean
-  guide: number
+  /** Frames since midnight of its first frame, where the file has a timecode. */
+  start: number | null
+  tracks: GuideTrackRow[]
+  /** The tracks that are heard as the guide, and the one that is drawn and listened to for onsets. */
+  heard: number[]
+  drawn: number
   state: 'waiting' | 'ready' | 'failed'
   message: string
   jobId: string | null
@@ -323,8 +337,10 @@ export const PictureEntity = new EntitySchema<PictureRow>({
     variable: { type: 'boolean', default: false },
     firstTime: { type: 'float8', name: 'first_time', nullable: true },
     remark: text,
-    hasSound: { type: 'boolean', name: 'has_sound', default: false },
-    guide: { type: 'float8', default: 0 },
+    start: { type: 'int', nullable: true },
+    tracks: { type: 'jsonb', default: '[]' },
+    heard: { type: 'jsonb', default: '[]' },
+    drawn: { type: 'int', default: 0 },
     state: { type: 'varchar', length: 8 },
     message: text,
     jobId: { type: 'varchar', length: 64, name: 'job_id', nullable: true },

@@ -5,7 +5,7 @@ import path from 'node:path'
 import { PCM_CHUNK, PeakCollector, type PeakLevel } from '@yodel/core'
 import { AppError, explainDisk, isDiskFull, reasonOf } from '../errors.js'
 import type { Settings } from '../settings.js'
-import { decodeSound } from './decode.js'
+import { decodeSound, decodeSounds, type SoundTrack } from './decode.js'
 
 /** A recording or a guide as the store finds it: where its file is, and a key that changes when the content does. */
 export interface MediaSource {
@@ -17,6 +17,8 @@ export interface MediaSource {
   readonly stretch?: number
   /** Seconds, as the file counts, at which its first sample stands; then the file's times hold. */
   readonly from?: number
+  /** Which of the file's sounds; the first when left out. */
+  readonly track?: SoundTrack
 }
 
 /** Decoded sound on disk: interleaved 32-bit floats at 48 kHz. */
@@ -54,6 +56,27 @@ export class MediaStore {
     if (size === null) await this.once(file, () => this.decodeTo(file, source))
     const bytes = size ?? (await sizeOf(file)) ?? 0
     return { file, channels: source.channels, length: bytes / (4 * source.channels) }
+  }
+
+  /** Decodes several sounds of one file, as far as that is not done, in one reading of it. @throws Error of the decoder when any of them can't be had: then none was kept */
+  async decodeAll(
+    sources: readonly Required<Omit<MediaSource, 'stretch'>>[],
+    signal: AbortSignal,
+  ): Promise<void> {
+    const folder = await this.folder('pcm')
+    const outs: { key: string; track: SoundTrack; channels: 1 | 2; out: string }[] = []
+    for (const { key, track, channels } of sources)
+      if ((await sizeOf(path.join(folder, `${key}.f32`))) === null)
+        outs.push({ key, track, channels, out: path.join(folder, `${key}.f32.${process.pid}.new`) })
+    const [first] = sources
+    if (!first || outs.length === 0) return
+    try {
+      await decodeSounds(this.settings, first, outs, signal)
+      for (const { key, out } of outs) await rename(out, path.join(folder, `${key}.f32`))
+    } catch (error) {
+      for (const { out } of outs) await rm(out, { force: true })
+      throw explainDisk(error, `the decoded sound of ${first.name}`)
+    }
   }
 
   /** The bytes of one chunk of {@link PCM_CHUNK} sample frames, interleaved; shorter at the end, empty beyond it. */
@@ -127,8 +150,25 @@ export class MediaStore {
 
   private async makePeaks(source: MediaSource): Promise<void> {
     const collector = new PeakCollector()
-    await this.decode(source, (block) => collector.push(block, source.channels))
+    const take = (block: Float32Array): void => collector.push(block, source.channels)
+    const known = await this.readDecoded(source, take)
+    if (!known) await this.decode(source, take)
     await this.keepPeaks(source.key, collector.finish())
+  }
+
+  /** Reads a sound that is decoded already from end to end. @returns whether it is */
+  private async readDecoded(
+    source: MediaSource,
+    take: (interleaved: Float32Array) => void,
+  ): Promise<boolean> {
+    const file = path.join(await this.folder('pcm'), `${source.key}.f32`)
+    if ((await sizeOf(file)) === null) return false
+    const { length } = await this.pcm(source)
+    for (let index = 0; index * PCM_CHUNK < length; index++) {
+      const bytes = await this.chunk(source, index)
+      take(new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4))
+    }
+    return true
   }
 
   private async decodeTo(file: string, source: MediaSource): Promise<void> {

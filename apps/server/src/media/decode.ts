@@ -18,10 +18,20 @@ export interface DecodeOrder {
   readonly stretch?: number
   /** Seconds, as the file counts, at which the first sample stands. Then its times hold: what is missing is silence. From its first sample, gapless, when left out. */
   readonly from?: number
+  /** Which of a file's sounds; the first stream when left out. */
+  readonly track?: SoundTrack
+}
+
+/** A sound of a file: one of its sound streams, and one channel of that or all. */
+export interface SoundTrack {
+  readonly stream: number
+  readonly channel: number | null
+  /** Its low channel is kept when it is mixed down. */
+  readonly isWide: boolean
 }
 
 /**
- * Decodes a file's first sound stream to interleaved 32-bit floats at 48 kHz, mono or stereo
+ * Decodes a file's first sound stream, or another, to interleaved 32-bit floats at 48 kHz, mono or stereo
  * (more channels are mixed down), handing it on in whole sample frames as it comes.
  *
  * @returns Sample frames decoded.
@@ -29,7 +39,7 @@ export interface DecodeOrder {
  */
 export async function decodeSound(
   settings: Pick<Settings, 'ffmpeg'>,
-  { file, channels, stretch = 1, from }: DecodeOrder,
+  { file, channels, stretch = 1, from, track }: DecodeOrder,
   onFrames: (interleaved: Float32Array) => void,
 ): Promise<number> {
   const frameBytes = 4 * channels
@@ -43,7 +53,7 @@ export async function decodeSound(
       ...clock,
       ...inputArgs(file),
       '-map',
-      '0:a:0',
+      `0:a:${track?.stream ?? 0}`,
       '-vn',
       ...mixing,
       ...chain,
@@ -63,7 +73,7 @@ export async function decodeSound(
       },
     })
   }
-  const filters = [...tempoOf(stretch), ...timesOf(from)]
+  const filters = [...channelOf(track), ...tempoOf(stretch), ...timesOf(from)]
   await decode(['-ac', String(channels)], filters).catch(async (cause: unknown) => {
     const error = new Error(reasonOf(cause).replace(`file:${file}: `, ''), { cause })
     if (frames > 0 || stretch !== 1 || isDiskFull(cause)) throw error
@@ -75,6 +85,40 @@ export async function decodeSound(
   })
   if (frames === 0) throw new Error('The file holds no sound that can be decoded.')
   return frames
+}
+
+/**
+ * Decodes several sounds of a file, as {@link decodeSound} does each of them, in one reading of the file.
+ *
+ * @param outs - What goes where; the files are replaced.
+ * @throws Error with the decoder's reason when any of them can't be decoded; what was written is of no use then.
+ */
+export async function decodeSounds(
+  settings: Pick<Settings, 'ffmpeg'>,
+  { file, from }: Pick<DecodeOrder, 'file' | 'from'>,
+  outs: readonly { readonly track: SoundTrack; readonly channels: 1 | 2; readonly out: string }[],
+  signal: AbortSignal,
+): Promise<void> {
+  const clock = from === undefined ? [] : ['-copyts']
+  const outputs = outs.flatMap(({ track, channels, out }) => {
+    const filters = [...channelOf(track), ...timesOf(from)]
+    return [
+      ...['-map', `0:a:${track.stream}`, '-ac', String(channels)],
+      ...(filters.length > 0 ? ['-af', filters.join(',')] : []),
+      ...['-ar', String(SAMPLE_RATE), '-f', 'f32le', `file:${out}`],
+    ]
+  })
+  await runTool(settings.ffmpeg, [...BEFORE, '-y', ...clock, ...inputArgs(file), ...outputs], {
+    timeoutMs: DECODE_TIMEOUT_MS,
+    signal,
+  })
+}
+
+/** A channel by itself; or many mixed down with the low one among them, which is left out by rule. */
+function channelOf(track: SoundTrack | undefined): string[] {
+  if (!track) return []
+  if (track.channel !== null) return [`pan=mono|c0=c${track.channel}`]
+  return track.isWide ? ['aresample=ochl=stereo:lfe_mix_level=0.7071'] : []
 }
 
 /** One step of atempo stretches to a half at most; at a quarter there are two. */

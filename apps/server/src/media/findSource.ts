@@ -1,5 +1,5 @@
 import path from 'node:path'
-import { partsOfMedia } from '@yodel/core'
+import { partsOfGuide, partsOfMedia } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -20,14 +20,16 @@ export function sourceOf(place: SoundPlace, stretch = 1): MediaSource {
 }
 
 /**
- * Finds what a media id means: a sound, a sound stretched without a change of pitch (`id~speed`), or `guide-` and the id of a picture.
+ * Finds what a media id means: a sound, a sound stretched without a change of pitch (`id~speed`), or a sound track of a picture.
  *
  * @throws AppError `NOT_FOUND`
  */
 export async function findSource(db: DataSource, mediaId: string): Promise<MediaSource> {
-  if (mediaId.startsWith('guide-')) {
-    const picture = await db.getRepository(PictureEntity).findOneBy({ id: mediaId.slice(6) })
-    if (picture?.hasSound) return guideSource(picture)
+  const guide = partsOfGuide(mediaId)
+  if (guide) {
+    const picture = await db.getRepository(PictureEntity).findOneBy({ id: guide.pictureId })
+    const source = picture && guideSource(picture, guide.track)
+    if (source) return source
   } else {
     const { soundId, stretch } = partsOfMedia(mediaId)
     const [place] = await soundPlaces(db, [soundId])

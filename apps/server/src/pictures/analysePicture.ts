@@ -38,14 +38,17 @@ export async function analysisOf(
 ): Promise<Analysis> {
   const folder = await deps.media.folder('pictures', row.id)
   const file = path.join(folder, ANALYSIS)
-  const kept = await readFile(file, 'utf8').catch(() => null)
-  if (kept !== null) return analysisSchema.parse(JSON.parse(kept))
-  return deps.media.once(file, async () => {
+  const text = await readFile(file, 'utf8').catch(() => null)
+  const kept = text === null ? null : analysisSchema.parse(JSON.parse(text))
+  if (kept?.track === row.drawn) return kept
+  return deps.media.once(`${file} ${row.drawn}`, async () => {
     const analysis: Analysis = {
+      // What was seen stays when another track is listened to.
+      ...(kept ?? (await watch(deps.settings, folder, signal))),
       ...(await listen(deps.media, row)),
-      ...(await watch(deps.settings, folder, signal)),
+      track: row.drawn,
     }
-    const temporary = `${file}.${process.pid}.new`
+    const temporary = `${file}.${process.pid}.${row.drawn}.new`
     await writeFile(temporary, JSON.stringify(analysis))
     await rename(temporary, file)
     return analysis
@@ -53,8 +56,8 @@ export async function analysisOf(
 }
 
 async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis, 'onsets' | 'twoPop'>> {
-  if (!row.hasSound) return { onsets: [], twoPop: null }
-  const source = guideSource(row)
+  const source = guideSource(row, row.drawn)
+  if (!source || row.tracks[row.drawn]?.length === 0) return { onsets: [], twoPop: null }
   const { length } = await media.pcm(source)
   const detector = new OnsetDetector()
   const leader = new Float32Array(Math.min(length, LEADER_SAMPLES))
@@ -62,10 +65,13 @@ async function listen(media: MediaStore, row: PictureRow): Promise<Pick<Analysis
   for (let index = 0; index * PCM_CHUNK < length; index++) {
     const bytes = await media.chunk(source, index)
     const samples = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4)
-    const mono = Float32Array.from(
-      { length: samples.length / 2 },
-      (_, i) => ((samples[2 * i] as number) + (samples[2 * i + 1] as number)) / 2,
-    )
+    const mono =
+      source.channels === 1
+        ? samples
+        : Float32Array.from(
+            { length: samples.length / 2 },
+            (_, i) => ((samples[2 * i] as number) + (samples[2 * i + 1] as number)) / 2,
+          )
     detector.push(mono)
     const at = index * PCM_CHUNK
     if (at < leader.length) leader.set(mono.subarray(0, leader.length - at), at)

@@ -1,11 +1,18 @@
+import { guideMedia } from '@yodel/core'
 import type { PictureRow } from '../db/entities.js'
 import type { MediaSource } from '../media/MediaStore.js'
 
-/** Where the guide of a picture is decoded from: by the times in its file, from the first frame that is shown. */
-export function guideSource(row: PictureRow): MediaSource {
-  const { id, file, name, firstTime } = row
+/** Where a sound track of a picture is decoded from: by the times in its file, from the first frame that is shown. Null when it has no such track. */
+export function guideSource(
+  row: PictureRow,
+  number: number,
+): (MediaSource & Required<Pick<MediaSource, 'track'>>) | null {
+  const { id, file, name, firstTime, tracks } = row
+  const track = tracks[number]
+  if (!track) return null
   return {
-    ...{ key: `guide-${id}`, file, name: `the guide of ${name}`, channels: 2 },
+    ...{ key: guideMedia(id, number), file, name: `the guide of ${name}`, channels: track.channels },
+    ...{ track },
     ...(firstTime === null ? {} : { from: firstTime }),
   }
 }

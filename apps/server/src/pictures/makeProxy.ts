@@ -28,7 +28,7 @@ export const sparseStep = (rate: { nominal: number }): number => rate.nominal
 export async function makeProxy(
   settings: Pick<Settings, 'ffmpeg'>,
   movie: string,
-  facts: Pick<MovieFacts, 'rate' | 'frames'> & { readonly variable: boolean },
+  facts: Pick<MovieFacts, 'rate' | 'frames' | 'width' | 'height'> & { readonly variable: boolean },
   folder: string,
   signal: AbortSignal,
   progress: (part: number) => void,
@@ -49,14 +49,14 @@ export async function makeProxy(
       'pipe:1',
       ...inputArgs(movie),
       '-map',
-      '0:v:0',
+      '0:V:0',
       '-an',
       '-sn',
       '-dn',
     ],
     ...[
       '-vf',
-      `${conformed}scale=640:360:force_original_aspect_ratio=decrease,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p`,
+      `${conformed}scale=${fitted(facts)},setsar=1,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p`,
       ...['-fps_mode', 'passthrough'],
     ],
     ...['-c:v', 'libx264', '-profile:v', 'baseline', '-preset', 'veryfast', '-crf', '24'],
@@ -80,6 +80,14 @@ export async function makeProxy(
   await writeFile(path.join(folder, PROXY_FILES.index), new Uint8Array(Float64Array.from(starts).buffer))
   await rename(temporary, video)
   return starts.length - 1
+}
+
+/** Size of a picture as it is shown, as large as the proxy has room for, in even pixels. */
+function fitted({ width, height }: Pick<MovieFacts, 'width' | 'height'>): string {
+  const scale = Math.min(640 / width, 360 / height)
+  const even = (size: number, most: number): number =>
+    Math.min(most, Math.max(2, 2 * Math.round((size * scale) / 2)))
+  return `${even(width, 640)}:${even(height, 360)}`
 }
 
 /**

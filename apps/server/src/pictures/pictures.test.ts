@@ -56,7 +56,7 @@ describe('a movie', () => {
         state: 'waiting',
       })
       const picture = await finished(made.json())
-      expect(picture).toMatchObject({ state: 'ready', frames: 61, guide: 0 })
+      expect(picture).toMatchObject({ state: 'ready', frames: 61, tracks: [] })
       const index = (await server.app.inject(`/api/pictures/${picture.id}/index`)).rawPayload
       const offsets = new Float64Array(
         index.buffer.slice(index.byteOffset, index.byteOffset + index.byteLength),
@@ -98,9 +98,10 @@ describe('a movie', () => {
     expect(picture).toMatchObject({
       state: 'ready',
       name: 'sound.mov',
-      guide: expect.closeTo(96_000, -3) as number,
+      tracks: [{ channels: 1, length: expect.closeTo(96_000, -3) as number, silent: false, problem: '' }],
+      heard: [0],
     })
-    expect((await server.app.inject(`/api/media/guide-${picture.id}/pcm/0`)).headers['x-channels']).toBe('2')
+    expect((await server.app.inject(`/api/media/guide-${picture.id}/pcm/0`)).headers['x-channels']).toBe('1')
   })
 
   it('with frames of uneven length is shown at an even rate, and says so', async () => {

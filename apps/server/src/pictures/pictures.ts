@@ -10,9 +10,9 @@ import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
 import { analysisOf } from './analysePicture.js'
-import { guideSource } from './guideSource.js'
 import { makeProxy, makeStrip } from './makeProxy.js'
-import { probeMovie } from './probeMovie.js'
+import { probeMovie, type MovieFacts } from './probeMovie.js'
+import { soundRemarks, takeGuides } from './takeGuides.js'
 
 /** What picture work needs. */
 export interface PictureDeps {
@@ -24,6 +24,8 @@ export interface PictureDeps {
 /** What taking a movie in needs: its work is done later. */
 export interface PictureTaking extends PictureDeps {
   readonly jobs: Pick<JobQueue, 'add'>
+  /** A movie is taken although its file ends before its head says so. */
+  readonly takeShort?: boolean
 }
 
 /** Folder of a picture's proxy, strip and copy. */
@@ -63,13 +65,33 @@ export async function takeFile(
   return keepPicture(deps, row)
 }
 
-async function describeMovie(deps: PictureDeps, id: string, name: string, file: string): Promise<PictureRow> {
+async function describeMovie(
+  deps: PictureTaking,
+  id: string,
+  name: string,
+  file: string,
+): Promise<PictureRow> {
   const facts = await probeMovie(deps.settings, file, name)
-  const { pacing, rate, ...more } = facts
-  const remark = remarkOn(name, pacing)
+  if (facts.missing > 0 && !deps.takeShort)
+    throw new AppError('MOVIE_CUT_SHORT', `${shortOf(name, facts)} Copy it again, or take it as it is.`)
+  const { remark, ...row } = rowOf(name, facts)
   return {
-    ...{ id, name, file, ...more, rate: rate.id, variable: !pacing.even, remark, guide: 0 },
-    ...{ state: 'waiting', message: remark, jobId: null },
+    ...{ id, name, file, ...row, remark, drawn: 0 },
+    tracks: facts.sounds.map((sound) => ({ ...sound, length: 0, silent: false, problem: '' })),
+    ...{ heard: [], state: 'waiting', message: remark, jobId: null },
+  }
+}
+
+/** What a picture's row says of its movie. */
+function rowOf(
+  name: string,
+  facts: MovieFacts,
+): Omit<PictureRow, 'id' | 'name' | 'file' | 'tracks' | 'heard' | 'drawn' | 'state' | 'message' | 'jobId'> {
+  const { frames, width, height, codec, firstTime, start, pacing, rate } = facts
+  const remarks = [...(facts.missing > 0 ? [shortOf(name, facts)] : []), ...remarksOn(name, pacing)]
+  return {
+    ...{ frames, width, height, codec, firstTime, start },
+    ...{ rate: rate.id, variable: !pacing.even, remark: remarks.join(' ') },
   }
 }
 
@@ -88,40 +110,47 @@ export async function preparePicture(deps: PictureDeps, id: string, context: Job
   if (!(await stat(row.file).catch(() => null)))
     throw new Error(`${row.file} is not there. Connect its disk or put it back, then try again.`)
   const folder = await pictureFolder(deps.media, row.id)
-  const rate = FRAME_RATES[row.rate as FrameRateId]
-  const facts = { ...row, rate }
-  const made = await makeProxy(deps.settings, row.file, facts, folder, context.signal, (part) =>
-    context.progress(part * 0.7, 'Making frames quick to reach'),
-  )
-  if (made !== row.frames && !row.variable)
-    throw new Error(
-      `the proxy of ${row.name} has ${made} frames, the movie ${row.frames}; positions would be wrong. Export the movie again`,
-    )
+  Object.assign(row, await makeFrames(deps, row, folder, context))
   context.progress(0.75, 'Drawing the picture strip')
-  await makeStrip(deps.settings, rate, folder, context.signal)
-  context.progress(0.9, 'Taking out the guide')
-  const { guide, problem } = await takeGuide(deps, row)
+  await makeStrip(deps.settings, FRAME_RATES[row.rate as FrameRateId], folder, context.signal)
+  context.progress(0.9, 'Taking out the sound')
+  Object.assign(row, await takeGuides(deps, row, context.signal))
   context.progress(0.95, 'Looking for cuts and onsets')
-  await analysisOf(deps, { ...row, hasSound: guide > 0 }, context.signal)
-  const message = [row.remark, problem].filter((text) => text !== '').join(' ')
-  await pictures.update({ id: row.id }, { state: 'ready', guide, frames: made, message })
+  await analysisOf(deps, row, context.signal)
+  const { jobId: _, ...made } = row
+  const message = [row.remark, ...soundRemarks(row)].filter((text) => text !== '').join(' ')
+  await pictures.update({ id: row.id }, { ...made, state: 'ready', message })
   return null
 }
 
-/** Takes the guide out of a movie. Sound that can't be had never costs the picture: it is said, and there is no guide. */
-async function takeGuide(
-  { media }: PictureDeps,
+/**
+ * Makes the proxy. Where not all that the file holds can be shown (trimmed between frames that need each other, damaged in the
+ * middle), the frames that can be decoded are what counts, each at its time.
+ */
+async function makeFrames(
+  { settings }: PictureDeps,
   row: PictureRow,
-): Promise<{ guide: number; problem: string }> {
-  if (!row.hasSound) return { guide: 0, problem: '' }
-  try {
-    const { length } = await media.pcm(guideSource(row))
-    await media.peaks(guideSource(row), 0)
-    return { guide: length, problem: '' }
-  } catch (error) {
-    if (!(error instanceof AppError) || error.code !== 'SOUND_UNREADABLE') throw error
-    return { guide: 0, problem: `${row.name} has sound that can't be decoded: there is no guide.` }
-  }
+  folder: string,
+  { signal, progress }: JobContext,
+): Promise<Partial<PictureRow>> {
+  const make = (now: PictureRow): Promise<number> =>
+    makeProxy(
+      settings,
+      row.file,
+      { ...now, rate: FRAME_RATES[now.rate as FrameRateId] },
+      folder,
+      signal,
+      (part) => progress(part * 0.7, 'Making frames quick to reach'),
+    )
+  const made = await make(row)
+  if (made === row.frames || row.variable) return { frames: made }
+  const shown = rowOf(row.name, await probeMovie(settings, row.file, row.name, 'shown'))
+  const frames = shown.variable ? await make({ ...row, ...shown }) : made
+  if (!shown.variable && frames !== shown.frames)
+    throw new Error(
+      `the proxy of ${row.name} has ${frames} frames, the movie ${shown.frames}; positions would be wrong. Export the movie again`,
+    )
+  return { ...shown, start: row.start, frames }
 }
 
 /** Has a picture say what became of the work behind it. @param message - Why it failed; empty while it waits */
@@ -137,29 +166,31 @@ export async function tellPicture(
   await pictures.update({ id }, { state, message: state === 'failed' ? message : row.remark })
 }
 
-/** What is said of a movie that can be shown, but not quite as it is; empty where there is nothing to say. */
-function remarkOn(name: string, { even, rate, repeated, leftOut }: Pacing): string {
-  if (even) return ''
+/** Says how much of a movie is there. */
+function shortOf(name: string, { frames, rate, missing }: MovieFacts): string {
+  const minutes = (seconds: number): string =>
+    `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
+  const held = (frames * rate.den) / rate.num
+  return `${name} ends after ${minutes(held)} of the ${minutes(held + missing)} that it says it has: it was not copied whole.`
+}
+
+/** What is said of a movie that can be shown, but not quite as it is. */
+function remarksOn(name: string, { even, rate, repeated, leftOut }: Pacing): string[] {
+  if (even) return []
   const frames = (count: number, what: string): string[] =>
     count === 0 ? [] : [`${count.toLocaleString('en')} ${count === 1 ? 'frame is' : 'frames are'} ${what}`]
   const how = [...frames(repeated, 'shown longer'), ...frames(leftOut, 'left out')].join(', ')
-  return `${name} does not run evenly at ${rate.label}: each moment is shown where it belongs; ${how}.`
+  return [`${name} does not run evenly at ${rate.label}: each moment is shown where it belongs; ${how}.`]
 }
 
 /** A picture as it crosses the wire. */
 export function pictureOf(row: PictureRow): Picture {
-  const { id, name, frames, width, height, codec, state, message, guide, jobId } = row
+  const { id, name, frames, width, height, codec, state, message, start, heard, drawn, jobId } = row
   return {
-    id,
-    name,
-    rate: row.rate as FrameRateId,
-    frames,
-    width,
-    height,
-    codec,
-    state,
-    message,
-    guide,
-    jobId,
+    ...{ id, name, rate: row.rate as FrameRateId, frames, width, height, codec, state, message, start },
+    tracks: row.tracks.map(({ name: called, channels, length, silent, problem }) => ({
+      ...{ name: called, channels, length, silent, problem },
+    })),
+    ...{ heard, drawn, jobId },
   }
 }

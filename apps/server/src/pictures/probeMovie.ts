@@ -1,27 +1,50 @@
-import { findPacing, rateFromRational, type FrameRate, type Pacing } from '@yodel/core'
+import {
+  findPacing,
+  FRAME_RATES,
+  parseTimecode,
+  rateFromRational,
+  type FrameRate,
+  type FrameRateId,
+  type Pacing,
+} from '@yodel/core'
 import { z } from 'zod'
 import { AppError, reasonOf } from '../errors.js'
 import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
+import { soundsOf, type MovieSound } from './movieSounds.js'
 
 /** What ffprobe says about a movie. */
 export interface MovieFacts {
   readonly rate: FrameRate
-  /** Frames of the picture, counted, not estimated. */
+  /** Frames of the picture, counted, not estimated; put on the rate where they are not even. */
   readonly frames: number
   /** When the first of them is shown, in seconds as the file counts. */
   readonly firstTime: number
+  /** Pixels as it is shown: with square pixels, and turned where the file says so. */
   readonly width: number
   readonly height: number
   readonly codec: string
+  /** Its sound tracks, in the order of the file. */
+  readonly sounds: readonly MovieSound[]
+  /** Frames since midnight of its first frame at its rate, where the file has a timecode. */
+  readonly start: number | null
+  /** Seconds that the file says it has beyond what it holds; 0 for one that is whole. */
+  readonly missing: number
   /** How its frames lie on the rate; where they are not even, they are put on it by their times. */
   readonly pacing: Pacing
-  readonly hasSound: boolean
 }
 
 const streamSchema = z.object({
   index: z.number(),
   codec_type: z.string(),
+  channels: z.number().default(0),
+  channel_layout: z.string().default(''),
+  sample_rate: z.coerce.number().default(48_000),
+  sample_aspect_ratio: z.string().default(''),
+  duration: z.coerce.number().optional(),
+  nb_frames: z.coerce.number().optional(),
+  tags: z.record(z.string(), z.string()).default({}),
+  side_data_list: z.array(z.object({ rotation: z.number().default(0) })).default([]),
   codec_name: z.string().default('unknown'),
   width: z.number().default(0),
   height: z.number().default(0),
@@ -30,21 +53,32 @@ const streamSchema = z.object({
   disposition: z.object({ attached_pic: z.number().default(0) }).default({ attached_pic: 0 }),
 })
 
+const probeSchema = z.object({
+  streams: z.array(streamSchema).default([]),
+  format: z
+    .object({ duration: z.coerce.number().optional(), tags: z.record(z.string(), z.string()).default({}) })
+    .default({ tags: {} }),
+})
+type Probed = z.infer<typeof probeSchema>
+type Stream = z.infer<typeof streamSchema>
+
 /** Half an hour: a movie of many gigabytes on a slow disk is read from end to end. */
 const PROBE_TIMEOUT_MS = 30 * 60_000
 
 /**
- * Reads rate, size and number of frames off a movie file.
+ * Reads rate, size, number of frames, sound tracks and timecode off a movie file.
  *
+ * @param how - `shown`: its frames are those that can be decoded, which takes as long as that takes; else what its packets say.
  * @throws AppError `MOVIE_UNREADABLE`, `MOVIE_NO_PICTURE`
  */
 export async function probeMovie(
   settings: Pick<Settings, 'ffprobe'>,
   file: string,
   name: string,
+  how: 'packets' | 'shown' = 'packets',
 ): Promise<MovieFacts> {
-  const probe = (...args: string[]): Promise<Buffer> =>
-    runTool(settings.ffprobe, ['-v', 'error', ...args, ...inputArgs(file)], {
+  const probe = async (...args: string[]): Promise<string> => {
+    const text = await runTool(settings.ffprobe, ['-v', 'error', ...args, ...inputArgs(file)], {
       timeoutMs: PROBE_TIMEOUT_MS,
     }).catch((error: unknown) => {
       throw new AppError(
@@ -52,42 +86,89 @@ export async function probeMovie(
         `${name} can't be read as a movie: ${reasonOf(error)}. Check that it was copied whole, or export it again.`,
       )
     })
-  const { streams } = z
-    .object({ streams: z.array(streamSchema).default([]) })
-    .parse(JSON.parse((await probe('-show_streams', '-of', 'json')).toString()))
+    return text.toString()
+  }
+  const probed = probeSchema.parse(JSON.parse(await probe('-show_streams', '-show_format', '-of', 'json')))
+  const { streams } = probed
   const video = streams.find(
     (stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0,
   )
-  const times = video
-    ? shownTimes(
-        (
-          await probe(
-            ...['-select_streams', String(video.index)],
-            ...['-show_entries', 'packet=pts_time,dts_time,flags', '-of', 'csv=p=0'],
-          )
-        ).toString(),
-        declaredOf(video)[0],
+  const entries = {
+    packets: 'packet=pts_time,dts_time,flags',
+    shown: 'frame=best_effort_timestamp_time',
+  }
+  const listed = video
+    ? await probe(
+        ...['-select_streams', String(video.index), '-show_entries', entries[how], '-of', 'csv=p=0'],
       )
-    : []
+    : ''
+  const rates = video ? declaredOf(video) : []
+  const times = how === 'packets' ? shownTimes(listed, rates[0]) : decodedTimes(listed)
   if (!video || times.length === 0 || video.width === 0) {
     throw new AppError(
       'MOVIE_NO_PICTURE',
       `${name} holds no picture${streams.length > 0 ? `, only ${streams.map((stream) => stream.codec_type).join(' and ')}` : ''}. Bring in a movie file; recordings belong on a shelf.`,
     )
   }
-  const pacing = findPacing(times, declaredOf(video))
+  const pacing = findPacing(times, rates)
   return {
     ...{ rate: pacing.rate, pacing },
     ...{ frames: times.length, firstTime: times[0] ?? 0 },
-    width: video.width,
-    height: video.height,
+    ...shownSize(video),
     codec: video.codec_name,
-    hasSound: streams.some((stream) => stream.codec_type === 'audio'),
+    sounds: soundsOf(streams),
+    start: startOf(probed, video, pacing.rate),
+    missing: missingOf(probed, video, times),
   }
 }
 
+/** Pixels as they are shown: square, and turned. */
+function shownSize({ width, height, sample_aspect_ratio, side_data_list }: Stream): {
+  width: number
+  height: number
+} {
+  const [num = 1, den = 1] = sample_aspect_ratio.split(':').map(Number)
+  const wide = num > 0 && den > 0 ? Math.round((width * num) / den) : width
+  const isTurned = side_data_list.some(({ rotation }) => Math.abs(rotation) % 180 === 90)
+  return isTurned ? { width: height, height: wide } : { width: wide, height }
+}
+
+/** The first frame's timecode as frames since midnight: that of the file, its picture or its timecode track, or the time its sound says. */
+function startOf({ format, streams }: Probed, video: Stream, rate: FrameRate): number | null {
+  const places = [video, ...streams.filter(({ codec_type: type }) => type === 'data'), format, ...streams]
+  const text = places.map(({ tags }) => tags['timecode']).find((found) => found !== undefined)
+  if (text !== undefined) {
+    const dropped = FRAME_RATES[`${rate.id}d` as FrameRateId]
+    const read = parseTimecode(text, text.includes(';') && dropped ? dropped : rate)
+    return read.ok ? read.frame : null
+  }
+  const time = Number(format.tags['time_reference'])
+  const sampleRate = streams.find(({ codec_type: type }) => type === 'audio')?.sample_rate
+  return time > 0 && sampleRate ? Math.round(((time / sampleRate) * rate.num) / rate.den) : null
+}
+
+/** A file that misses less than this, in seconds, is whole. */
+const WHOLE = 1
+
+/** Seconds of picture that the head of the file promises and the file does not hold. */
+function missingOf({ format, streams }: Probed, video: Stream, times: readonly number[]): number {
+  const first = times[0] ?? 0
+  const held = (times.at(-1) ?? first) - first
+  // A file's own length may be that of its sound.
+  const isAlone = streams.every(({ codec_type: type }) => type !== 'audio')
+  const said = video.duration ?? (isAlone ? format.duration : undefined) ?? held
+  return said - held > WHOLE ? said - held : 0
+}
+
+const decodedTimes = (csv: string): number[] =>
+  csv
+    .split('\n')
+    .map((line) => Number.parseFloat(line))
+    .filter(Number.isFinite)
+    .sort((a, b) => a - b)
+
 /** Rates that a stream states and a reel can have: that of its shortest frames, then the mean. */
-function declaredOf(stream: z.infer<typeof streamSchema>): FrameRate[] {
+function declaredOf(stream: Stream): FrameRate[] {
   return [stream.r_frame_rate, stream.avg_frame_rate].flatMap((text) => {
     const [num = 0, den = 0] = text.split('/').map(Number)
     return rateFromRational(num, den) ?? []

@@ -62,12 +62,17 @@ async function lightAndBeep(file: string): Promise<{ light: number; beep: number
     ...['-f', 'rawvideo', '-'],
   ])
   const samples: number[] = []
-  for (let chunk = 0; samples.length / 2 < made.guide; chunk++) {
+  const { length, channels } = made.tracks[0] ?? { length: 0, channels: 1 }
+  for (let chunk = 0; samples.length / channels < length; chunk++) {
     const { rawPayload } = await server.app.inject(`/api/media/guide-${made.id}/pcm/${chunk}`)
     for (let at = 0; at < rawPayload.length; at += 4) samples.push(rawPayload.readFloatLE(at))
   }
   const beep = samples.findIndex((value) => Math.abs(value) > 0.02)
-  return { light: grey.findIndex((value) => value > 128), beep: beep < 0 ? -1 : beep >> 1, made }
+  return {
+    light: grey.findIndex((value) => value > 128),
+    beep: beep < 0 ? -1 : Math.floor(beep / channels),
+    made,
+  }
 }
 /** Samples between the beginning of the light's frame and of the beep. */
 const apart = ({ light, beep }: { light: number; beep: number }, fps = FPS): number =>
@@ -133,7 +138,7 @@ describe('sound is laid by its times, against the first frame that is shown', ()
     bytes.writeUInt16LE(0x7777, bytes.indexOf('strf', bytes.indexOf('auds')) + 8)
     writeFileSync(file, bytes)
     const made = await taken(file)
-    expect(made).toMatchObject({ state: 'ready', guide: 0, frames: SECONDS * FPS })
+    expect(made).toMatchObject({ state: 'ready', heard: [], frames: SECONDS * FPS })
     expect(made.message).toMatch(/no-guide\.avi has sound that can't be decoded: there is no guide/)
   })
 })

@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises'
 import path from 'node:path'
-import { analysisSchema, pictureSchema, plainText } from '@yodel/core'
+import { analysisSchema, guideChoiceSchema, pictureSchema, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError } from '../errors.js'
@@ -12,6 +12,9 @@ import { pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
 import type { Routes } from './route.js'
 
 const params = z.object({ id: z.string().regex(/^[\w-]{1,64}$/) })
+
+/** `short=take`: also a movie whose file ends before its head says so. */
+const takingQuery = z.object({ short: z.enum(['refuse', 'take']).default('refuse') })
 
 /** Movies and what is made from them. */
 export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
@@ -31,15 +34,44 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
     return [name, folder]
   }
 
-  app.post('/api/pictures', { schema: { response: { 201: pictureSchema } } }, async (request, reply) => {
-    return reply.code(201).send(await takeUpload(deps, await uploadOf(request, 'movie')))
-  })
+  app.post(
+    '/api/pictures',
+    { schema: { querystring: takingQuery, response: { 201: pictureSchema } } },
+    async (request, reply) => {
+      const taking = { ...deps, takeShort: request.query.short === 'take' }
+      return reply.code(201).send(await takeUpload(taking, await uploadOf(request, 'movie')))
+    },
+  )
 
   app.post(
     '/api/pictures/pick',
-    { schema: { body: z.object({ path: plainText(4000).min(1) }), response: { 201: pictureSchema } } },
-    async (request, reply) =>
-      reply.code(201).send(await takeFile(deps, await allowedPath(request.body.path, settings.soundRoots))),
+    {
+      schema: {
+        querystring: takingQuery,
+        body: z.object({ path: plainText(4000).min(1) }),
+        response: { 201: pictureSchema },
+      },
+    },
+    async (request, reply) => {
+      const taking = { ...deps, takeShort: request.query.short === 'take' }
+      const file = await allowedPath(request.body.path, settings.soundRoots)
+      return reply.code(201).send(await takeFile(taking, file))
+    },
+  )
+
+  app.put(
+    '/api/pictures/:id/guides',
+    { schema: { params, body: guideChoiceSchema, response: { 200: pictureSchema } } },
+    async (request) => {
+      const row = await find(request.params.id)
+      const { heard, drawn } = request.body
+      const most = row.tracks.length
+      if (most === 0 || [...heard, drawn].some((track) => track >= most))
+        throw new AppError('BAD_REQUEST', `${row.name} has ${most} sound tracks; another one was asked for.`)
+      const choice = { heard: [...new Set(heard)].sort((a, b) => a - b), drawn }
+      await db.getRepository(PictureEntity).update({ id: row.id }, choice)
+      return pictureOf({ ...row, ...choice })
+    },
   )
 
   app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) =>

@@ -11,6 +11,24 @@ export const STRIP_WIDTH = 96
 /** Size of one thumbnail in pixels. */
 export const STRIP_HEIGHT = 54
 
+/** A sound track of a movie. */
+export const guideTrackSchema = z.object({
+  /** As far as the file says it; may be empty. */
+  name: z.string(),
+  channels: z.union([z.literal(1), z.literal(2)]),
+  /** Samples from the picture's first frame on; 0 where there is nothing to hear. */
+  length: z.int(),
+  silent: z.boolean(),
+  /** Why it can't be heard; empty where it can. */
+  problem: z.string(),
+})
+
+/** Which sound tracks of a movie are heard as the guide, and which one is drawn and listened to for onsets. */
+export const guideChoiceSchema = z.object({
+  heard: z.array(z.int().min(0)).max(64),
+  drawn: z.int().min(0),
+})
+
 /** A movie and what was made from it. Frames are those of the movie, at its own rate. */
 export const pictureSchema = z.object({
   id: z.string(),
@@ -22,8 +40,11 @@ export const pictureSchema = z.object({
   codec: z.string(),
   state: z.enum(['waiting', 'ready', 'failed']),
   message: z.string(),
-  /** Length of the guide in samples, 0 when the movie has no sound. */
-  guide: z.int(),
+  /** Frames since midnight of its first frame at its rate, where its file has a timecode. */
+  start: z.int().nullable(),
+  /** Its sound tracks, each a guide of its own. */
+  tracks: z.array(guideTrackSchema),
+  ...guideChoiceSchema.shape,
   jobId: z.string().nullable(),
 })
 
@@ -46,6 +67,20 @@ export const problemSchema = z.object({
   details: z.unknown().optional(),
 })
 
+/** Media id of a sound track of a movie. @param track - Its number, from 0 */
+export const guideMedia = (pictureId: string, track: number): string =>
+  `guide-${pictureId}${track === 0 ? '' : `+${track}`}`
+
+/** The picture and the number of the sound track that a media id of a guide means; null for any other id. */
+export function partsOfGuide(mediaId: string): { pictureId: string; track: number } | null {
+  const parts = /^guide-([\w-]+?)(?:\+(\d{1,3}))?$/.exec(mediaId)
+  return parts ? { pictureId: parts[1] as string, track: Number(parts[2] ?? 0) } : null
+}
+
+/** A sound track of a movie. */
+export type GuideTrack = z.infer<typeof guideTrackSchema>
+/** Which tracks are heard and drawn. */
+export type GuideChoice = z.infer<typeof guideChoiceSchema>
 /** A movie. */
 export type Picture = z.infer<typeof pictureSchema>
 /** Long work. */

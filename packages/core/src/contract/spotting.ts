@@ -5,6 +5,8 @@ import { CATEGORIES } from '../reel/categories.js'
 
 /** What the server heard and saw in a picture. Samples and frames count from the picture's own first frame. */
 export const analysisSchema = z.object({
+  /** The sound track that was listened to. */
+  track: z.int().default(0),
   onsets: z.array(z.object({ at: z.int(), strength: z.number() })),
   /** First frames of shots. */
   cuts: z.array(z.int()),
