@@ -140,8 +140,8 @@ export interface PictureRow {
   firstTime: number | null
   /** What is said of a movie that can be shown, but not quite as it is. */
   remark: string
-  /** Frames since midnight of its first frame, where the file has a timecode. */
-  start: number | null
+  /** Timecode of its first frame, where the file has one. */
+  start: string | null
   tracks: GuideTrackRow[]
   /** The tracks that are heard as the guide, and the one that is drawn and listened to for onsets. */
   heard: number[]
@@ -337,7 +337,7 @@ export const PictureEntity = new EntitySchema<PictureRow>({
     variable: { type: 'boolean', default: false },
     firstTime: { type: 'float8', name: 'first_time', nullable: true },
     remark: text,
-    start: { type: 'int', nullable: true },
+    start: { type: 'text', nullable: true },
     tracks: { type: 'jsonb', default: '[]' },
     heard: { type: 'jsonb', default: '[]' },
     drawn: { type: 'int', default: 0 },

@@ -4,7 +4,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm'
 export class GuidesMigration1700000800000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(
-      "ALTER TABLE picture ADD COLUMN start int, ADD COLUMN tracks jsonb NOT NULL DEFAULT '[]', ADD COLUMN heard jsonb NOT NULL DEFAULT '[]', ADD COLUMN drawn int NOT NULL DEFAULT 0",
+      "ALTER TABLE picture ADD COLUMN start text, ADD COLUMN tracks jsonb NOT NULL DEFAULT '[]', ADD COLUMN heard jsonb NOT NULL DEFAULT '[]', ADD COLUMN drawn int NOT NULL DEFAULT 0",
     )
     // Until now it was the first, as two channels.
     await runner.query(

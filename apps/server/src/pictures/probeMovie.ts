@@ -1,5 +1,6 @@
 import {
   findPacing,
+  formatTimecode,
   FRAME_RATES,
   parseTimecode,
   rateFromRational,
@@ -26,8 +27,8 @@ export interface MovieFacts {
   readonly codec: string
   /** Its sound tracks, in the order of the file. */
   readonly sounds: readonly MovieSound[]
-  /** Frames since midnight of its first frame at its rate, where the file has a timecode. */
-  readonly start: number | null
+  /** Timecode of its first frame, where the file has one. */
+  readonly start: string | null
   /** Seconds that the file says it has beyond what it holds; 0 for one that is whole. */
   readonly missing: number
   /** How its frames lie on the rate; where they are not even, they are put on it by their times. */
@@ -133,18 +134,20 @@ function shownSize({ width, height, sample_aspect_ratio, side_data_list }: Strea
   return isTurned ? { width: height, height: wide } : { width: wide, height }
 }
 
-/** The first frame's timecode as frames since midnight: that of the file, its picture or its timecode track, or the time its sound says. */
-function startOf({ format, streams }: Probed, video: Stream, rate: FrameRate): number | null {
+/** The first frame's timecode: that of the file, its picture or its timecode track, or the time its sound says. */
+function startOf({ format, streams }: Probed, video: Stream, rate: FrameRate): string | null {
   const places = [video, ...streams.filter(({ codec_type: type }) => type === 'data'), format, ...streams]
   const text = places.map(({ tags }) => tags['timecode']).find((found) => found !== undefined)
   if (text !== undefined) {
     const dropped = FRAME_RATES[`${rate.id}d` as FrameRateId]
-    const read = parseTimecode(text, text.includes(';') && dropped ? dropped : rate)
-    return read.ok ? read.frame : null
+    const isDrop = text.includes(';') && dropped
+    const read = parseTimecode(text, isDrop ? dropped : rate)
+    return read.ok ? formatTimecode(read.frame, isDrop ? dropped : rate) : null
   }
   const time = Number(format.tags['time_reference'])
   const sampleRate = streams.find(({ codec_type: type }) => type === 'audio')?.sample_rate
-  return time > 0 && sampleRate ? Math.round(((time / sampleRate) * rate.num) / rate.den) : null
+  if (!(time > 0) || !sampleRate) return null
+  return formatTimecode(Math.round(((time / sampleRate) * rate.num) / rate.den), rate)
 }
 
 /** A file that misses less than this, in seconds, is whole. */

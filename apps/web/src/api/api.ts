@@ -14,6 +14,7 @@ import type {
   Milestone,
   NewReel,
   PastSearch,
+  GuideChoice,
   Picture,
   Preparation,
   Recipe,
@@ -91,6 +92,7 @@ export const api = createApi({
     'Kits',
     'Searches',
     'Picture',
+    'Analysis',
     'Job',
     'Milestones',
     'Watched',
@@ -200,10 +202,25 @@ export const api = createApi({
       invalidatesTags: ['Shelves'],
     }),
     picture: build.query<Picture, string>({ query: (id) => `/pictures/${id}`, providesTags: ['Picture'] }),
-    pickPicture: build.mutation<Picture, string>({
-      query: (path) => ({ url: '/pictures/pick', method: 'POST', body: { path } }),
+    pickPicture: build.mutation<Picture, { path: string; short: boolean }>({
+      query: ({ path, short }) => ({
+        ...{ url: '/pictures/pick', method: 'POST', body: { path } },
+        params: short ? { short: 'take' } : {},
+      }),
     }),
-    analysis: build.query<Analysis, string>({ query: (id) => `/pictures/${id}/analysis` }),
+    analysis: build.query<Analysis, string>({
+      query: (id) => `/pictures/${id}/analysis`,
+      providesTags: ['Analysis'],
+    }),
+    /** Which sound tracks of a picture are heard, and which is drawn; shown at once. */
+    chooseGuides: build.mutation<Picture, GuideChoice & { id: string }>({
+      query: ({ id, ...body }) => ({ url: `/pictures/${id}/guides`, method: 'PUT', body }),
+      onQueryStarted: ({ id, ...choice }, { dispatch, queryFulfilled }) => {
+        const shown = dispatch(api.util.updateQueryData('picture', id, (now) => ({ ...now, ...choice })))
+        queryFulfilled.catch(() => shown.undo())
+      },
+      invalidatesTags: ['Picture', 'Analysis'],
+    }),
     milestones: build.query<Milestone[], string>({
       query: (reelId) => `/reels/${reelId}/milestones`,
       providesTags: ['Milestones'],
@@ -311,6 +328,11 @@ export const api = createApi({
     }),
   }),
 })
+
+/** The code of a request that was refused; empty where there is none. */
+export function codeOf(error: unknown): string {
+  return (error as { data?: { code?: string } } | undefined)?.data?.code ?? ''
+}
 
 /** The sentence to show for a request that failed. */
 export function messageOf(error: unknown): string {

@@ -41,8 +41,10 @@ describe('what is heard', () => {
   })
 
   it('has the guide of the picture beside, at the level of the view, once there is one', () => {
-    kept.setGuide({ mediaId: 'guide-p', length: 480_000, start: 1000 })
-    expect(voices()).toContainEqual(expect.objectContaining({ mediaId: 'guide-p', start: 1000 }))
+    const tracks = ['guide-p', 'guide-p+3'].map((mediaId) => ({ mediaId, length: 480_000 }))
+    kept.setGuide({ tracks, start: 1000 })
+    for (const { mediaId } of tracks)
+      expect(voices()).toContainEqual(expect.objectContaining({ mediaId, start: 1000 }))
     stage.store.dispatch(viewActions.setGuide(0))
     expect(voices().some(({ mediaId }) => mediaId === 'guide-p')).toBe(false)
     kept.setGuide(null)

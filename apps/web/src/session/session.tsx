@@ -3,6 +3,7 @@ import {
   currentCut,
   FRAME_RATES,
   frameToSample,
+  guideMedia,
   placeMarks,
   reelOf,
   type Analysis,
@@ -148,10 +149,16 @@ function usePlan({ engine }: Session): void {
     setKept(keeping)
     return keeping.end
   }, [store, engine])
-  const guide = picture?.guide ?? 0
-  const pictureId = picture?.id
   useEffect(() => {
     const start = frameToSample(frames(offset), FRAME_RATES[rate])
-    kept?.setGuide(guide > 0 ? { mediaId: `guide-${pictureId}`, length: guide, start } : null)
-  }, [kept, pictureId, guide, offset, rate])
+    const tracks = picture ? heardTracks(picture) : []
+    kept?.setGuide(tracks.length > 0 ? { tracks, start } : null)
+  }, [kept, picture, offset, rate])
 }
+
+/** The sound tracks of a picture that are heard as its guide. */
+const heardTracks = ({ id, tracks, heard }: Picture): { mediaId: string; length: number }[] =>
+  heard.flatMap((track) => {
+    const length = tracks[track]?.length ?? 0
+    return length > 0 ? [{ mediaId: guideMedia(id, track), length }] : []
+  })

@@ -3,6 +3,7 @@ import {
   FRAME_RATES,
   frameToSample,
   formatTimecode,
+  guideMedia,
   pictureFrameAt,
   STRIP_SHEET,
   type Picture,
@@ -109,7 +110,7 @@ export const GuideLane = memo(function GuideLane({ stretch, left }: { stretch: S
   const picture = usePicture()
   const { rate: rateId } = useReel()
   const offset = usePictureOffset()
-  if (!picture || picture.guide === 0) return null
+  if (!picture || (picture.tracks[picture.drawn]?.length ?? 0) === 0) return null
   const rate = FRAME_RATES[rateId]
   // Pieces of a fixed number of frames keep their canvas while the stretch moves on.
   const piece = Math.max(1, Math.round(512 / stretch.zoom))
@@ -121,7 +122,7 @@ export const GuideLane = memo(function GuideLane({ stretch, left }: { stretch: S
       {pieces.map((at) => (
         <div key={at} className="absolute left-px" style={{ top: topOf(stretch, at) }}>
           <Wave
-            mediaId={`guide-${picture.id}`}
+            mediaId={guideMedia(picture.id, picture.drawn)}
             from={frameToSample(frames(at - offset), rate)}
             to={frameToSample(frames(at + piece - offset), rate)}
             width={LANES.guide - 3}

@@ -9,7 +9,12 @@ import type { Ride } from './ride.js'
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
 export interface PlanExtras {
-  readonly guide?: { mediaId: string; length: number; gain: number; start: number }
+  readonly guide?: {
+    readonly tracks: readonly { readonly mediaId: string; readonly length: number }[]
+    readonly gain: number
+    /** Sample of the reel at which all of them begin. */
+    readonly start: number
+  }
   readonly tries?: readonly Clip[]
   /** Linear gain of all that is heard; 1 when not given. */
   readonly gain?: number
@@ -125,8 +130,8 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
     })
   }
   if (extras.guide && extras.guide.gain > 0) {
-    const { mediaId, length, gain, start } = extras.guide
-    const voice: PlanVoice = {
+    const { tracks, gain, start } = extras.guide
+    const voices = tracks.map(({ mediaId, length }): PlanVoice => ({
       mediaId,
       start,
       end: start + length,
@@ -136,10 +141,10 @@ export function planReel(doc: ReelDocument, extras: PlanExtras = {}): RenderPlan
       fadeOut: 0,
       fadeInShape: 'linear',
       fadeOutShape: 'linear',
-    }
+    }))
     planned.set('guide', {
       key: 'guide',
-      voices: [voice],
+      voices,
       inserts: [],
       level: 1,
       pan: 0,

@@ -40,8 +40,8 @@ export const pictureSchema = z.object({
   codec: z.string(),
   state: z.enum(['waiting', 'ready', 'failed']),
   message: z.string(),
-  /** Frames since midnight of its first frame at its rate, where its file has a timecode. */
-  start: z.int().nullable(),
+  /** Timecode of its first frame, where its file has one. */
+  start: z.string().nullable(),
   /** Its sound tracks, each a guide of its own. */
   tracks: z.array(guideTrackSchema),
   ...guideChoiceSchema.shape,

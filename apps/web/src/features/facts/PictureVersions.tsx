@@ -9,6 +9,7 @@ import {
   sameSpeed,
   showCut,
   type Cut,
+  type Picture,
 } from '@yodel/core'
 import { useState } from 'react'
 import { api } from '../../api/api.js'
@@ -19,6 +20,7 @@ import { TextField } from '../../ui/TextField.js'
 import { edit } from '../../document/edit.js'
 import { useAnalysis, usePicture, usePictureOffset, useReel } from '../../session/session.js'
 import { PictureChooser } from '../../panes/picture/PictureChooser.js'
+import { TimecodeMismatch } from '../../panes/picture/TimecodeMismatch.js'
 import { Part } from '../../ui/Part.js'
 
 /** All versions of the picture: which one is current, where each begins, and the check of the leader. */
@@ -77,12 +79,13 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
       </div>
       <p className="text-[12px] text-ink-2">
         {picture
-          ? `${picture.name}, ${FRAME_RATES[picture.rate].label}, ${picture.frames.toLocaleString('en')} frames, ${picture.width}×${picture.height}`
+          ? `${picture.name}, ${FRAME_RATES[picture.rate].label}, ${picture.frames.toLocaleString('en')} frames, ${picture.width}×${picture.height}${soundsOf(picture)}`
           : 'Looking …'}
         {picture && !sameSpeed(FRAME_RATES[picture.rate], rate) && (
           <b className="text-gate"> not the reel’s rate</b>
         )}
       </p>
+      {picture && <TimecodeMismatch picture={picture} cut={cut} />}
       <div className="mt-1 flex items-center gap-2 text-[12px]">
         <span className="text-ink-3">begins at</span>
         <span className="font-mono">{formatTimecode(reel.firstFrame + cut.offset, rate)}</span>
@@ -111,6 +114,13 @@ function Version({ cut, current }: { cut: Cut; current: boolean }) {
     </li>
   )
 }
+
+/** How many sound tracks there are, and the file's timecode. */
+const soundsOf = ({ tracks, start }: Picture): string =>
+  [
+    ...(tracks.length === 0 ? [', no sound'] : tracks.length > 1 ? [`, ${tracks.length} sound tracks`] : []),
+    ...(start === null ? [] : [`, timecode from ${start}`]),
+  ].join('')
 
 /** Says whether the 2-pop sounds two seconds before the programme, and offers to set right what is not. */
 function LeaderCheck() {

@@ -5,7 +5,7 @@ import { useReel } from '../../session/session.js'
 import { Button } from '../../ui/Button.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { exportQuery, type ListView } from './listView.js'
-import { Menu, Tick } from './Menu.js'
+import { Menu, Tick } from '../../ui/Menu.js'
 import { Views } from './Views.js'
 
 const GROUPS = [

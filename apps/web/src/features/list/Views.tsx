@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Button } from '../../ui/Button.js'
 import { namedViews, PLAIN_VIEW, saveNamedView, type ListView } from './listView.js'
-import { Menu } from './Menu.js'
+import { Menu } from '../../ui/Menu.js'
 
 /** Views that were given a name, to come back to. */
 export function Views({ view, onView }: { view: ListView; onView: (view: ListView) => void }) {

@@ -1,7 +1,7 @@
 import { addCut, currentCut, FRAME_RATES, type Picture } from '@yodel/core'
 import { Film } from 'lucide-react'
 import { useState, type ChangeEvent } from 'react'
-import { api, messageOf } from '../../api/api.js'
+import { api, codeOf, messageOf } from '../../api/api.js'
 import { useAppDispatch } from '../../document/store.js'
 import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
@@ -15,6 +15,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   const [pick] = api.usePickPictureMutation()
   const [part, setPart] = useState<number | null>(null)
   const [failure, setFailure] = useState(problem ?? '')
+  const [anyway, setAnyway] = useState<(() => void) | null>(null)
   const take = (picture: Picture): void => {
     const rate = FRAME_RATES[picture.rate]
     const reelRate = FRAME_RATES[reel.rate]
@@ -33,14 +34,24 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
     )
     if (done) onTaken?.()
   }
+  /** Sends a movie, or names one; what is wrong is said, with the way to take it all the same where there is one. */
+  const bring = (from: File | string, short: boolean): void => {
+    setFailure('')
+    setAnyway(null)
+    const sent = typeof from === 'string' ? pick({ path: from, short }).unwrap() : send(from, short, setPart)
+    if (typeof from !== 'string') setPart(0)
+    sent
+      .then(take, (error: unknown) => {
+        setFailure(messageOf(error))
+        if (codeOf(error) === 'MOVIE_CUT_SHORT') setAnyway(() => () => bring(from, true))
+      })
+      .finally(() => setPart(null))
+  }
   const upload = (event: ChangeEvent<HTMLInputElement>): void => {
     const file = event.target.files?.[0]
-    if (!file) return
-    setFailure('')
-    setPart(0)
-    send(file, setPart)
-      .then(take, (error: Error) => setFailure(error.message))
-      .finally(() => setPart(null))
+    // The same file may be chosen again when it has been mended.
+    event.target.value = ''
+    if (file) bring(file, false)
   }
   return (
     <div className="flex min-h-[167px] w-full flex-col gap-2 bg-paper-3 p-4">
@@ -60,6 +71,11 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
             ? 'Bring in the movie of this reel. Its own sound becomes the guide.'
             : 'The versions before it are kept. Cues and sounds stay where they are.')}
       </p>
+      {anyway && part === null && (
+        <Button className="self-start" onClick={anyway}>
+          Take it as it is
+        </Button>
+      )}
       {part === null ? (
         <label className="inline-flex min-h-6 cursor-pointer items-center justify-center gap-1.5 self-start rounded-[5px] border border-ink bg-ink px-2.5 py-1 text-[12.5px] font-semibold text-paper focus-within:outline-2">
           <Film size={14} /> Choose a movie …
@@ -74,11 +90,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
         placeholder="or its path on the server’s disk, then Enter"
         className="border-line! bg-card text-[12px]"
         onCommit={(path) => {
-          if (path.trim() === '') return
-          setFailure('')
-          pick(path.trim())
-            .unwrap()
-            .then(take, (error: unknown) => setFailure(messageOf(error)))
+          if (path.trim() !== '') bring(path.trim(), false)
         }}
       />
       {failure && part === null && reel.pictureId !== null && (
@@ -91,20 +103,23 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
 }
 
 /** Uploads with progress, which fetch does not report. */
-function send(file: File, onPart: (part: number) => void): Promise<Picture> {
+function send(file: File, short: boolean, onPart: (part: number) => void): Promise<Picture> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     const form = new FormData()
     form.append('movie', file)
     request.upload.onprogress = (event) => onPart(event.total > 0 ? event.loaded / event.total : 0)
     request.onload = () => {
-      const body = JSON.parse(request.responseText) as Picture & { message: string }
-      if (request.status === 201) resolve(body)
-      else reject(new Error(body.message))
+      const data = JSON.parse(request.responseText) as Picture & { code: string; message: string }
+      if (request.status === 201) resolve(data)
+      // In the form in which other requests fail.
+      else reject(Object.assign(new Error(data.message), { data }))
     }
-    request.onerror = () =>
-      reject(new Error(`${file.name} was not sent: the server does not answer. Try again when it is back.`))
-    request.open('POST', '/api/pictures')
+    request.onerror = () => {
+      const message = `${file.name} was not sent: the server does not answer. Try again when it is back.`
+      reject(Object.assign(new Error(message), { data: { message } }))
+    }
+    request.open('POST', `/api/pictures${short ? '?short=take' : ''}`)
     request.send(form)
   })
 }

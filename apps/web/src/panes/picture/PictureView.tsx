@@ -1,16 +1,19 @@
-import { FRAME_RATES, sameSpeed, type Picture } from '@yodel/core'
+import { currentCut, FRAME_RATES, sameSpeed, type Picture } from '@yodel/core'
 import { api } from '../../api/api.js'
+import { useAppSelector } from '../../document/store.js'
 import { usePicture, useReel } from '../../session/session.js'
 import { useJob } from '../../session/useJob.js'
 import { Button } from '../../ui/Button.js'
 import { PictureChooser } from './PictureChooser.js'
 import { PictureFrames } from './PictureFrames.js'
 import { RateMismatch } from './RateMismatch.js'
+import { TimecodeMismatch } from './TimecodeMismatch.js'
 
 /** The picture at the gate; while there is none, the way to bring one in. */
 export function PictureView() {
   const picture = usePicture()
   const reel = useReel()
+  const cut = useAppSelector((state) => currentCut(state.document.doc))
   if (reel.pictureId === null) return <PictureChooser />
   if (!picture) return <Box>Looking for the picture …</Box>
   if (picture.state !== 'ready') return <Preparing picture={picture} />
@@ -18,6 +21,7 @@ export function PictureView() {
   return (
     <>
       {mismatch && <RateMismatch picture={picture} />}
+      {cut && <TimecodeMismatch picture={picture} cut={cut} aside />}
       <PictureFrames key={picture.id} pictureId={picture.id} />
       {picture.message && <p className="px-3 py-1 text-[11px] text-ink-2">{picture.message}</p>}
     </>

@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.js'
 import { writeText } from '../../ui/writeText.js'
 import { useReel, useSession } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
+import { GuideTracks } from './GuideTracks.js'
 import { Meters } from './Meters.js'
 import { SPEEDS, type Transport } from '../../session/Transport.js'
 
@@ -63,6 +64,7 @@ export function TransportBar() {
       </div>
       <div className="flex items-start gap-3 px-3.5 pb-2">
         <Meters />
+        <GuideTracks />
         <button
           type="button"
           aria-pressed={guide > 0}
