@@ -5,15 +5,19 @@ import type { ReactNode } from 'react'
 export function Menu({
   name,
   right = false,
+  small = false,
   children,
 }: {
   name: string
   right?: boolean
+  small?: boolean
   children: ReactNode
 }) {
   return (
     <Popover className="relative">
-      <PopoverButton className="inline-flex min-h-6 items-center rounded-[5px] border border-line bg-card px-2.5 py-1 text-[12.5px] hover:border-ink-3">
+      <PopoverButton
+        className={`inline-flex min-h-6 items-center border border-line bg-card whitespace-nowrap hover:border-ink-3 ${small ? 'rounded-[3px] px-1.5 text-[11px] text-ink-2' : 'rounded-[5px] px-2.5 py-1 text-[12.5px]'}`}
+      >
         {name}
       </PopoverButton>
       <PopoverPanel

@@ -29,7 +29,7 @@ export function Recordings({ reelId }: { reelId: string }) {
       </ul>
       {running && job ? (
         <JobLine job={job} what="Gathering the recordings" onCancel={() => void cancel(job.id)} />
-      ) : (
+      ) : shelves.length === 0 ? null : (
         <Button
           className="mt-3"
           disabled={count === 0 || asked.isLoading || running}

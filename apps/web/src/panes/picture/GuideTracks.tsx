@@ -13,7 +13,7 @@ export function GuideTracks() {
   const heardBeside = (track: number): number[] =>
     heard.includes(track) ? heard.filter((one) => one !== track) : [...heard, track]
   return (
-    <Menu name={heardOf(picture)} right>
+    <Menu name={heardOf(picture)} right small>
       <table className="text-[12px]">
         <thead>
           <tr className="text-left text-ink-3">
