@@ -1,4 +1,4 @@
-import { FRAME_RATE_IDS, incomingSheetSchema, reelOf } from '@yodel/core'
+import { FRAME_RATE_IDS, incomingSheetSchema, plainText, reelOf } from '@yodel/core'
 import { z } from 'zod'
 import { uploadOf } from '../http/upload.js'
 import { loadDocument } from '../reels/reelStore.js'
@@ -11,14 +11,21 @@ export const sheetRoutes: Routes = (app, { db, files }) => {
     '/api/reels/:id/sheet',
     {
       schema: {
-        ...{ params, querystring: z.object({ rate: z.enum(FRAME_RATE_IDS).optional() }) },
+        ...{
+          params,
+          querystring: z.object({
+            rate: z.enum(FRAME_RATE_IDS).optional(),
+            sheet: plainText(100).optional(),
+          }),
+        },
         response: { 200: incomingSheetSchema },
       },
     },
     async (request) => {
       const reel = reelOf(await loadDocument(db, request.params.id))
       const rate = request.query.rate ?? reel.rate
-      return readUpload({ db, files }, await uploadOf(request, 'sheet'), { reel, rate })
+      const sheet = request.query.sheet ?? null
+      return readUpload({ db, files }, await uploadOf(request, 'sheet'), { reel, rate, sheet })
     },
   )
 }

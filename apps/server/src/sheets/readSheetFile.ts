@@ -19,9 +19,11 @@ import {
   type Reel,
   type Result,
 } from '@yodel/core'
-import { readSheet as readXlsx } from 'read-excel-file/node'
 import { AppError, type AppErrorCode } from '../errors.js'
-import { checkWorkbook, WORKBOOK_LIMITS } from './checkWorkbook.js'
+import { WORKBOOK_LIMITS } from './checkWorkbook.js'
+import { cleanCells } from './cleanCells.js'
+import { decodeText, refuseStrangers } from './decodeText.js'
+import { readWorkbook } from './readWorkbook.js'
 
 const TEXT_LIMIT = 64 * 1024 * 1024
 
@@ -33,6 +35,8 @@ export interface SheetOrder {
   readonly reel: Reel
   /** In which it counts, where it does not say. */
   readonly rate: FrameRateId
+  /** Which sheet of a workbook; the likeliest where none is asked for. */
+  readonly sheet: string | null
 }
 
 /** A sheet, and the placed sounds of a list; one of them may be empty. */
@@ -50,36 +54,36 @@ export default async function readSheetFile(order: SheetOrder): Promise<SheetAns
     const read = await readFileAs(order)
     if (!read.ok) throw new AppError('SHEET_UNREADABLE', `${name}: ${read.message.replace(/^Import: /, '')}`)
     const { rows, columns, cells } = WORKBOOK_LIMITS
-    const { list, ...told } = read.value
-    const sheet = told.rows
+    const { list, sheets = [], sheet = '', ...told } = read.value
+    const found = told.rows
     if (
-      sheet.length > rows ||
-      sheet.some((row) => row.length > columns) ||
-      sheet.reduce((sum, row) => sum + row.length, 0) > cells
+      found.length > rows ||
+      found.some((row) => row.length > columns) ||
+      found.reduce((sum, row) => sum + row.length, 0) > cells
     )
       throw new AppError(
         'SHEET_UNREADABLE',
         `${name} has more than ${rows} lines, ${columns} columns or ${cells} cells. Is it the right file?`,
       )
-    return { name, ...mutable(told), list }
+    const clean = cleanCells(found, (row) => told.lines?.[row] ?? row + 1)
+    return {
+      ...{ name, list, rows: clean.rows, problems: [...told.problems, ...clean.problems] },
+      ...(told.lines ? { lines: [...told.lines] } : {}),
+      ...{ sheets: [...sheets], sheet },
+    }
   } catch (error) {
     if (error instanceof AppError) return { refused: { code: error.code, message: error.message } }
     throw error
   }
 }
 
-function mutable(sheet: ReadSheet): Omit<IncomingSheet, 'name' | 'placed'> {
-  return {
-    headings: [...sheet.headings],
-    rows: sheet.rows.map((row) => [...row]),
-    problems: [...sheet.problems],
-    ...(sheet.lines ? { lines: [...sheet.lines] } : {}),
-  }
+type ReadFile = ReadSheet & {
+  readonly list: ReadList | null
+  readonly sheets?: readonly string[]
+  readonly sheet?: string
 }
 
-type ReadFile = ReadSheet & { readonly list: ReadList | null }
-
-const NO_SHEET: ReadSheet = { headings: [], rows: [], problems: [] }
+const NO_SHEET: ReadSheet = { rows: [], problems: [] }
 function onlyList(read: Result<ReadList>): Result<ReadFile> {
   if (!read.ok) return read
   const { clips, markers, left } = read.value
@@ -87,7 +91,7 @@ function onlyList(read: Result<ReadList>): Result<ReadFile> {
     ? ok({ ...NO_SHEET, list: read.value })
     : refuse('CORE_BAD_SHEET', 'Import', ['it holds no placed sound and no marker', ...left].join('; '))
 }
-const onlySheet = (read: Result<ReadSheet>): Result<ReadFile> =>
+const onlySheet = (read: Result<Omit<ReadFile, 'list'>>): Result<ReadFile> =>
   read.ok ? ok({ ...read.value, list: null }) : read
 
 async function readFileAs(order: SheetOrder): Promise<Result<ReadFile>> {
@@ -110,13 +114,18 @@ async function readFileAs(order: SheetOrder): Promise<Result<ReadFile>> {
         'UPLOAD_TOO_LARGE',
         `${name} is larger than any sheet (${Math.round(size / 1e6)} MB). Is it the right file?`,
       )
-    if (magic === 'PK\u0003\u0004') return onlySheet(await readWorkbook(name, await readFile(file)))
-    if (head.includes(0) && !isUtf16(head))
-      throw new AppError(
-        'SHEET_UNREADABLE',
-        `${name} is not text: it is some other kind of file with that name. Export the sheet as CSV, TSV or XLSX.`,
-      )
-    return readText(decode(await readFile(file)), order)
+    if (magic === 'PK\u0003\u0004') {
+      const bytes = await readFile(file)
+      // ISO/IEC 26300-3: the first file in it says what it is.
+      if (head.includes('opendocument.spreadsheet'))
+        throw new AppError(
+          'SHEET_UNREADABLE',
+          `${name} is an OpenDocument spreadsheet (.ods). Open it and save it as XLSX or CSV.`,
+        )
+      return onlySheet(await readWorkbook(name, bytes, order.sheet))
+    }
+    refuseStrangers(name, head)
+    return readText(decodeText(await readFile(file)), order)
   } finally {
     await handle.close()
   }
@@ -127,7 +136,7 @@ function readText(text: string, { reel, rate: rateId }: SheetOrder): Result<Read
   const rate = FRAME_RATES[rateId]
   if (start.startsWith('{') && start.includes('"OTIO_SCHEMA"')) return onlyList(readOtio(start))
   if (/^<ADL>/m.test(start.slice(0, 2000))) return onlyList(readAdl(text, rate))
-  if (start.startsWith('WEBVTT') || /^\d+\s*\r?\n\d{1,3}:\d{2}:\d{2}[,.]\d{1,3}\s+-->/.test(start))
+  if (start.startsWith('WEBVTT') || /^(?:\d+\s*\r?\n)?\d{1,3}:\d{2}:\d{2}[,.]\d{1,3}\s+-->/.test(start))
     return onlySheet(readCaptionSheet(text, reel))
   if (
     /^TITLE:|^FCM:/im.test(start.slice(0, 2000)) ||
@@ -138,58 +147,4 @@ function readText(text: string, { reel, rate: rateId }: SheetOrder): Result<Read
     return sheet.ok ? ok({ ...sheet.value, list: list.ok ? list.value : null }) : sheet
   }
   return onlySheet(readDelimited(text))
-}
-
-async function readWorkbook(name: string, bytes: Buffer): Promise<Result<ReadSheet>> {
-  const wrong = checkWorkbook(bytes)
-  if (wrong !== null) throw new AppError('SHEET_UNREADABLE', `${name} can't be read as a workbook: ${wrong}.`)
-  const cells = await readXlsx(bytes).catch((error: unknown) => {
-    throw new AppError(
-      'SHEET_UNREADABLE',
-      `${name} can't be read as a workbook: ${error instanceof Error ? error.message : String(error)}. Export it again as XLSX or CSV.`,
-    )
-  })
-  const rows = cells.map((row) => row.map((cell) => cellText(cell)))
-  const filled = rows
-    .map((row, index) => ({ row, line: index + 1 }))
-    .filter(({ row }) => row.some((cell) => cell.trim() !== ''))
-  const [head, ...rest] = filled
-  if (!head || rest.length === 0)
-    throw new AppError(
-      'SHEET_UNREADABLE',
-      `${name}: its first sheet needs a line of headings and at least one line below.`,
-    )
-  return {
-    ok: true,
-    value: {
-      headings: head.row,
-      rows: rest.map(({ row }) => row),
-      lines: rest.map(({ line }) => line),
-      problems: [],
-    },
-  }
-}
-
-function cellText(cell: unknown): string {
-  if (cell === null || cell === undefined) return ''
-  if (cell instanceof Date) return cell.toISOString()
-  return typeof cell === 'string'
-    ? cell
-    : typeof cell === 'number' || typeof cell === 'boolean'
-      ? String(cell)
-      : ''
-}
-
-const isUtf16 = (head: Buffer): boolean =>
-  (head[0] === 0xff && head[1] === 0xfe) || (head[0] === 0xfe && head[1] === 0xff)
-
-/** Text in UTF-8 or UTF-16 with a mark, else in Windows-1252, as old spreadsheets save it. */
-function decode(bytes: Buffer): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes)
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes)
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes)
-  }
 }

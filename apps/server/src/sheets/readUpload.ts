@@ -15,25 +15,26 @@ const SECONDS = 30
  * placed sounds (OTIO, ADL, EDL), for which the recordings are looked for. What it is, its content decides, not its name.
  * Nothing of it is kept.
  *
- * @param rate - In which it counts, where it does not say.
+ * @param args.rate - In which it counts, where it does not say.
+ * @param args.sheet - Which sheet of a workbook; null for the likeliest.
  * @throws AppError `SHEET_UNREADABLE` with the reason, `UPLOAD_EMPTY`, `UPLOAD_TOO_LARGE`, `TOO_MUCH`
  */
 export async function readUpload(
   deps: Parameters<typeof findListMedia>[0],
   upload: Upload,
-  { reel, rate }: { reel: Reel; rate: FrameRateId },
+  { reel, rate, sheet }: { reel: Reel; rate: FrameRateId; sheet: string | null },
 ): Promise<IncomingSheet> {
   const { name } = upload
   const folder = await mkdtemp(path.join(tmpdir(), 'yodel-sheet-'))
   const file = path.join(folder, 'sheet')
   try {
     const size = await saveUpload(upload, file)
-    const order: SheetOrder = { name, file, size, reel, rate }
+    const order: SheetOrder = { name, file, size, reel, rate, sheet }
     const limits = { seconds: SECONDS, what: `Reading ${name}` }
     const answer = await runApart<SheetAnswer>('sheets/readSheetFile', order, limits)
     if ('refused' in answer) throw new AppError(answer.refused.code, answer.refused.message)
-    const { list, ...sheet } = answer
-    return { ...sheet, placed: list ? { list, ...(await findListMedia(deps, list)) } : null }
+    const { list, ...read } = answer
+    return { ...read, placed: list ? { list, ...(await findListMedia(deps, list)) } : null }
   } finally {
     await rm(folder, { recursive: true, force: true })
   }

@@ -6,7 +6,9 @@ import {
   documentOf,
   expectOk,
   FRAME_RATES,
-  matchColumns,
+  findHead,
+  matchTable,
+  tableOf,
   previewImport,
   recordsOf,
   spotCue,
@@ -86,12 +88,14 @@ describe('a sheet that comes in', () => {
   it('is read for what it is, whatever its name', async () => {
     const csv = await upload('sheet.csv', 'In;Out;Description\n01:00:01:00;;Door\n')
     expect(csv.body).toMatchObject({
-      headings: ['In', 'Out', 'Description'],
-      rows: [['01:00:01:00', '', 'Door']],
+      rows: [
+        ['In', 'Out', 'Description'],
+        ['01:00:01:00', '', 'Door'],
+      ],
     })
     expect(
       (await upload('x.txt', Buffer.from('In\tSound\r\n01:00:01:00\tTür\r\n', 'latin1'))).body.rows,
-    ).toEqual([['01:00:01:00', 'Tür']])
+    ).toContainEqual(['01:00:01:00', 'Tür'])
     expect(
       (
         await upload(
@@ -99,14 +103,14 @@ describe('a sheet that comes in', () => {
           Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('In\tWords\n01:00:01:00\t門\n', 'utf16le')]),
         )
       ).body.rows,
-    ).toEqual([['01:00:01:00', '門']])
-    expect((await upload('x.csv', 'WEBVTT\n\n00:01.000 --> 00:02.000\nNine.\n')).body.rows).toEqual([
-      ['DX', '01:00:01:00', '01:00:02:00', 'Nine.', ''],
+    ).toContainEqual(['01:00:01:00', '門'])
+    expect((await upload('x.csv', 'WEBVTT\n\n00:01.000 --> 00:02.000\nNine.\n')).body.rows).toContainEqual([
+      ...['DX', '01:00:01:00', '01:00:02:00', 'Nine.', ''],
     ])
     expect(
       (await upload('x', 'TITLE: R\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00\n')).body
         .rows,
-    ).toHaveLength(1)
+    ).toHaveLength(2)
   })
   it('is refused in words when it is no sheet', async () => {
     const tell = async (name: string, content: Buffer | string) => {
@@ -162,10 +166,13 @@ describe('a sheet that goes out', () => {
     execFileSync('unzip', ['-tqq', saved])
     const { body } = await upload('cues.xlsx', file)
     const doc = await documentNow()
-    expect([body.headings, ...body.rows]).toEqual(cueTable(doc))
+    expect(body.rows).toEqual(cueTable(doc))
+    const table = tableOf(body, findHead(body.rows))
     const empty = documentOf(recordsOf(doc).filter((record) => record.kind !== 'cue'))
     const found = expectOk(
-      previewImport(empty, body, matchColumns(body.headings), { rate: FRAME_RATES['25'], category: 'FX' }),
+      previewImport(empty, table, matchTable(table.headings, table.rows), {
+        ...{ rate: FRAME_RATES['25'], times: 'timecode', category: 'FX', spellings: {}, seconds: 1 },
+      }),
     )
     expect(found.problems).toEqual([])
     expect(found.cues).toEqual(cuesInOrder(doc).map(({ id: _, ...cue }) => cue))

@@ -251,11 +251,19 @@ export const api = createApi({
         if (answer) void dispatch(api.util.upsertQueryData('watched', reelId, answer.data))
       },
     }),
-    readSheet: build.mutation<IncomingSheet, { reelId: string; file: File; rate: FrameRateId }>({
-      query: ({ reelId, file, rate }) => {
+    readSheet: build.mutation<
+      IncomingSheet,
+      { reelId: string; file: File; rate: FrameRateId; sheet?: string | undefined }
+    >({
+      query: ({ reelId, file, rate, sheet }) => {
         const body = new FormData()
         body.append('sheet', file)
-        return { url: `/reels/${reelId}/sheet`, method: 'POST', body, params: { rate } }
+        return {
+          url: `/reels/${reelId}/sheet`,
+          method: 'POST',
+          body,
+          params: sheet ? { rate, sheet } : { rate },
+        }
       },
     }),
     /** Where the recordings of a reel's show lie. */

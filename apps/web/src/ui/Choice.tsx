@@ -15,7 +15,7 @@ export function Choice<T extends string>(props: {
       aria-label={props.label}
       value={props.value}
       onChange={(event) => props.onChange(event.target.value as T)}
-      className={`min-h-6 rounded-[3px] border border-line bg-card py-0.5 text-[12px] font-normal text-ink ${props.className ?? ''}`}
+      className={`min-h-6 text-ellipsis rounded-[3px] border border-line bg-card py-0.5 text-[12px] font-normal text-ink ${props.className ?? ''}`}
     >
       {props.options.map(([value, name]) => (
         <option key={value} value={value}>

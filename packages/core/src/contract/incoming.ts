@@ -35,10 +35,13 @@ export const incomingListSchema = z.object({
 /** A file read as a sheet of cues, as a list of placed sounds, or as both; one that is no sheet has no rows. */
 export const incomingSheetSchema = z.object({
   name: z.string(),
-  headings: z.array(z.string()),
+  /** Its lines, those of the head among them. */
   rows: z.array(z.array(z.string())),
   lines: z.array(z.int()).optional(),
   problems: z.array(z.object({ line: z.int(), severity: z.enum(['error', 'warning']), message: z.string() })),
+  /** The sheets of a workbook, and which of them this is; empty for other files. */
+  sheets: z.array(z.string()),
+  sheet: z.string(),
   placed: incomingListSchema.nullable(),
 })
 

@@ -2,6 +2,8 @@
 export interface Caption {
   readonly from: number
   readonly to: number
+  /** Line of the file on which its times stand. */
+  readonly line: number
   /** Who speaks, from a voice tag or a leading name; empty when not said. */
   readonly speaker: string
   readonly words: string
@@ -15,6 +17,9 @@ export interface Captions {
 
 const TIMES =
   /^(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})\s+-->\s+(?:(\d{1,3}):)?(\d{1,2}):(\d{2})[.,](\d{1,3})(?:\s|$)/
+
+/** Marks of style: tags of WebVTT and SRT by their names, times inside of words, and `{\\an8}`; `3 < 4 and 5 > 2` is none. */
+const STYLES = /<\/?(?:b|i|u|s|c|v|em|font|lang|rt|ruby|strong)(?:[.\s][^<>]*)?>|<[\d:.]+>|\{\\[^}]*\}/gi
 
 /**
  * Reads WebVTT (W3C WebVTT, section 4) and SRT, which differ in head, decimal mark and numbering only.
@@ -39,14 +44,13 @@ export function readCaptions(text: string): Captions {
       })
       continue
     }
+    const own = at + 1
     const said: string[] = []
     while (at + 1 < lines.length && (lines[at + 1] as string).trim() !== '') said.push(lines[++at] as string)
     const whole = said.join(' ')
     const voice = /<v(?:\.[^\s>]*)?\s+([^>]+)>/.exec(whole)
-    const words = unescape(whole.replace(/<[^>]*>/g, ''))
-      .replace(/\s+/g, ' ')
-      .trim()
-    if (words !== '') captions.push({ from, to, speaker: voice?.[1]?.trim() ?? '', words })
+    const words = unescape(whole.replace(STYLES, '')).replace(/\s+/g, ' ').trim()
+    if (words !== '') captions.push({ from, to, line: own, speaker: voice?.[1]?.trim() ?? '', words })
   }
   return { captions, problems }
 }
@@ -61,6 +65,16 @@ function seconds(fields: readonly (string | undefined)[]): number {
   )
 }
 
-const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', nbsp: ' ', lrm: '', rlm: '' }
+const ENTITIES: Readonly<Record<string, string>> = {
+  ...{ amp: '&', lt: '<', gt: '>', nbsp: ' ', lrm: '', rlm: '', quot: '"', apos: "'" },
+  ...{ hellip: '…', ndash: '–', mdash: '—', lsquo: '‘', rsquo: '’', ldquo: '“', rdquo: '”' },
+}
 const unescape = (text: string): string =>
-  text.replace(/&(\w+);/g, (whole, name: string) => ENTITIES[name] ?? whole)
+  text.replace(
+    /&(?:#(\d{1,7})|#x([0-9a-f]{1,6})|(\w+));/gi,
+    (whole, decimal?: string, hex?: string, name?: string) => {
+      if (name !== undefined) return ENTITIES[name.toLowerCase()] ?? whole
+      const point = decimal === undefined ? Number.parseInt(hex ?? '', 16) : Number(decimal)
+      return point > 31 && point <= 0x10_ffff ? String.fromCodePoint(point) : ''
+    },
+  )

@@ -1,49 +1,66 @@
 import Papa from 'papaparse'
 import { ok, refuse, type Result } from '../errors.js'
 import type { Reel } from '../reel/records.js'
-import type { ImportProblem, SheetTable } from '../spotting/importSheet.js'
+import type { SheetFileTable } from '../spotting/sheetIn/head.js'
+import type { ImportProblem } from '../spotting/sheetIn/previewImport.js'
 import { FRAME_RATES, type FrameRate } from '../time/rates.js'
-import { formatTimecode } from '../time/timecode.js'
+import { formatTimecode, frameToParts } from '../time/timecode.js'
 import { readCaptions } from './captions.js'
 import { readEdl } from './readEdl.js'
 import type { WavMarkers } from './wavMarkers.js'
 
-/** A file read as a sheet, with what was lost on the way. */
-export interface ReadSheet extends SheetTable {
+/** A file read as a sheet, its headings among its rows, with what was lost on the way. */
+export interface ReadSheet extends SheetFileTable {
   readonly problems: readonly ImportProblem[]
 }
 
 type ReelTimes = Pick<Reel, 'rate' | 'firstFrame' | 'programme'>
 
-/** Reads CSV or TSV (RFC 4180); the separator is found out. The first line that is not empty holds the headings. */
+/** A first line by which spreadsheets say how the cells of the file are parted. */
+const SAID_SEPARATOR = /^sep=(.)\r?\n/i
+
+/** Reads CSV or TSV (RFC 4180); the separator is found out, or said by a first line `sep=;`. */
 export function readDelimited(text: string): Result<ReadSheet> {
   const plain = text.replace(/^\ufeff/, '')
-  const parsed = Papa.parse<string[]>(plain, { skipEmptyLines: false, delimiter: separatorOf(plain) })
+  const said = SAID_SEPARATOR.exec(plain)
+  const body = said ? plain.slice(said[0].length) : plain
+  const parsed = Papa.parse<string[]>(body, {
+    ...{ skipEmptyLines: false, delimiter: said?.[1] ?? separatorOf(body) },
+  })
+  const first = said ? 2 : 1
   const filled = parsed.data
-    .map((cells, index) => ({ cells, line: index + 1 }))
+    .map((cells, index) => ({ cells, line: index + first }))
     .filter(({ cells }) => cells.some((cell) => cell.trim() !== ''))
-  const [head, ...rows] = filled
-  if (!head || rows.length === 0)
+  if (filled.length < 2)
     return refuse('CORE_BAD_SHEET', 'Import', 'it needs a line of headings and at least one line below')
+  const unclosed = parsed.errors.find(({ code }) => code === 'MissingQuotes')
+  if (unclosed)
+    return refuse(
+      'CORE_BAD_SHEET',
+      'Import',
+      `a quotation mark that is opened in line ${(unclosed.row ?? 0) + first} is never closed, so that it would swallow all that follows. Close it there and bring the file in again`,
+    )
   const problems = parsed.errors
     .filter((error) => error.type === 'Quotes')
     .map((error): ImportProblem => ({
-      line: (error.row ?? 0) + 1,
+      line: (error.row ?? 0) + first,
       severity: 'error',
-      message: `a quotation mark is not closed or stands in the middle of a cell: ${error.message}`,
+      message: 'a quotation mark stands in the middle of a cell',
     }))
-  return ok({
-    headings: head.cells,
-    rows: rows.map((row) => row.cells),
-    lines: rows.map((row) => row.line),
-    problems,
-  })
+  return ok({ rows: filled.map(({ cells }) => cells), lines: filled.map(({ line }) => line), problems })
 }
 
-/** The separator that stands most often in the headings, outside of quotation marks. */
+/** Lines that are looked at for the separator: titles may stand before the headings. */
+const LOOKED_AT = 10
+
+/** The separator that stands most often in one of the first lines, outside of quotation marks. */
 function separatorOf(text: string): string {
-  const head = (text.trimStart().split(/\r|\n/)[0] ?? '').replace(/"[^"]*"/g, '')
-  const count = (mark: string): number => head.split(mark).length
+  const head = text
+    .trimStart()
+    .split(/\r\n|\r|\n/)
+    .slice(0, LOOKED_AT)
+    .map((line) => line.replace(/"[^"]*"/g, ''))
+  const count = (mark: string): number => Math.max(...head.map((line) => line.split(mark).length))
   return [',', ';', '\t', '|'].reduce((best, mark) => (count(mark) > count(best) ? mark : best))
 }
 
@@ -55,23 +72,25 @@ export function readCaptionSheet(text: string, reel: ReelTimes): Result<ReadShee
   const { captions, problems } = readCaptions(text)
   if (captions.length === 0) return refuse('CORE_BAD_SHEET', 'Import', 'no caption was found in it')
   const rate = FRAME_RATES[reel.rate]
-  const firstSeconds = (reel.firstFrame * rate.den) / rate.num
-  const absolute = firstSeconds > 0 && (captions[0]?.from ?? 0) >= firstSeconds - 1
+  // The clock at the reel's first frame: captions that count from midnight agree with the reel there, at 23.976, too.
+  const { hours, minutes, seconds: secs } = frameToParts(reel.firstFrame, rate)
+  const firstClock = hours * 3600 + minutes * 60 + secs
+  const absolute = firstClock > 0 && (captions[0]?.from ?? 0) >= firstClock - 1
+  const [origin, base] = absolute ? [firstClock, 0] : [0, reel.programme]
   const tc = (seconds: number): string =>
-    formatTimecode(
-      (absolute ? 0 : reel.firstFrame + reel.programme) + Math.round((seconds * rate.num) / rate.den),
-      rate,
-    )
+    formatTimecode(reel.firstFrame + base + Math.round(((seconds - origin) * rate.num) / rate.den), rate)
   return ok({
-    headings: ['Category', 'In', 'Out', 'What is heard', 'Made by'],
-    rows: captions.map((caption) => [
-      'DX',
-      tc(caption.from),
-      tc(Math.max(caption.to, caption.from + rate.den / rate.num)),
-      caption.words,
-      caption.speaker,
-    ]),
-    lines: captions.map((_, index) => index + 1),
+    rows: [
+      ['Category', 'In', 'Out', 'What is heard', 'Made by'],
+      ...captions.map((caption) => [
+        'DX',
+        tc(caption.from),
+        tc(Math.max(caption.to, caption.from + rate.den / rate.num)),
+        caption.words,
+        caption.speaker,
+      ]),
+    ],
+    lines: [0, ...captions.map(({ line }) => line)],
     problems: problems.map((problem) => ({ ...problem, severity: 'error' })),
   })
 }
@@ -89,12 +108,14 @@ export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
   const headings = ['In', 'Out', 'What is heard', 'Notes']
   if (edl.markers.length > 0)
     return ok({
-      headings,
-      rows: edl.markers.map(({ frame, words, colour }) => [
-        ...[tc(frame), '', words],
-        colour === '' ? '' : `${colour} marker`,
-      ]),
-      lines: edl.markers.map((marker) => marker.line),
+      rows: [
+        headings,
+        ...edl.markers.map(({ frame, words, colour }) => [
+          ...[tc(frame), '', words],
+          colour === '' ? '' : `${colour} marker`,
+        ]),
+      ],
+      lines: [0, ...edl.markers.map((marker) => marker.line)],
       problems,
     })
   const events = edl.events.filter(({ reel, recordIn, recordOut }) => reel !== 'BL' && recordOut > recordIn)
@@ -113,12 +134,14 @@ export function readEdlSheet(text: string, rate: FrameRate): Result<ReadSheet> {
         : 'no event and no marker was found in it',
     )
   return ok({
-    headings,
-    rows: events.map(({ recordIn, recordOut, name, speed }) => [
-      ...[tc(recordIn), tc(recordOut), name],
-      speed === 1 ? '' : `speed ${speed}`,
-    ]),
-    lines: events.map((event) => event.line),
+    rows: [
+      headings,
+      ...events.map(({ recordIn, recordOut, name, speed }) => [
+        ...[tc(recordIn), tc(recordOut), name],
+        speed === 1 ? '' : `speed ${speed}`,
+      ]),
+    ],
+    lines: [0, ...events.map((event) => event.line)],
     problems,
   })
 }
@@ -131,15 +154,17 @@ export function markerSheet(wav: WavMarkers, reel: ReelTimes): Result<ReadSheet>
   const base = wav.timeReference === null ? reel.firstFrame + reel.programme : frames(wav.timeReference)
   const tc = (sample: number): string => formatTimecode(base + frames(sample), rate)
   return ok({
-    headings: ['In', 'Out', 'What is heard'],
-    rows: wav.markers.map((marker) => [
-      tc(marker.sample),
-      marker.length > 0
-        ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num))
-        : '',
-      marker.words,
-    ]),
-    lines: wav.markers.map((_, index) => index + 1),
+    rows: [
+      ['In', 'Out', 'What is heard'],
+      ...wav.markers.map((marker) => [
+        tc(marker.sample),
+        marker.length > 0
+          ? tc(marker.sample + Math.max(marker.length, (wav.sampleRate * rate.den) / rate.num))
+          : '',
+        marker.words,
+      ]),
+    ],
+    lines: [0, ...wav.markers.map((_, index) => index + 1)],
     problems: [],
   })
 }

@@ -5,7 +5,13 @@ import { readEntry } from '../time/entry.js'
 import type { FrameRate } from '../time/rates.js'
 import { formatLength, formatTimecode } from '../time/timecode.js'
 import { frames } from '../time/units.js'
-import { CATEGORIES, CATEGORY_NAMES, type Category } from '../reel/categories.js'
+import {
+  CATEGORIES,
+  categoryCalled,
+  CATEGORY_NAMES,
+  CATEGORY_SPELLINGS,
+  type Category,
+} from '../reel/categories.js'
 import { coverageOf } from './coverage.js'
 import { cueCode } from '../reel/numbering.js'
 
@@ -43,6 +49,9 @@ export interface CueField {
   readonly choices?: readonly string[]
 }
 
+/** Letters of a cell at the most. */
+export const MOST_LETTERS = 2000
+
 type TextKey = 'words' | 'source' | 'where' | 'scene' | 'notes' | 'by' | 'omitReason'
 type TimeKey = 'in' | 'out' | 'sync'
 
@@ -52,8 +61,8 @@ const words = (key: TextKey, title: string, ...aliases: string[]): CueField => (
   aliases,
   text: (_, cue) => cue[key],
   read: (text) =>
-    text.length > 2000
-      ? refuse('CORE_BAD_CELL', title, 'longer than 2000 letters')
+    text.length > MOST_LETTERS
+      ? refuse('CORE_BAD_CELL', title, `longer than ${MOST_LETTERS} letters`)
       : ok({ [key]: text.trim() }),
 })
 
@@ -104,15 +113,6 @@ function choice<T>(
       )
     },
   }
-}
-
-const CATEGORY_SPELLINGS: Readonly<Record<Category, readonly string[]>> = {
-  FX: ['SFX', 'effects', 'hard fx', 'effect', 'spot'],
-  FOL: ['foley'],
-  BG: ['BGS', 'background', 'ambience', 'atmos', 'AMB', 'atmosphere'],
-  DX: ['dialogue', 'dialog', 'DIA', 'ADR'],
-  MX: ['music', 'MUS'],
-  DSG: ['design', 'sound design', 'SD'],
 }
 
 /** The columns of the spotting sheet in the order of its lists. */
@@ -179,7 +179,6 @@ export const CUE_FIELDS: readonly CueField[] = [
     'text',
     'what',
     'desc',
-    'comment',
     'dialogue',
     'line',
   ),
@@ -248,14 +247,20 @@ export function cueField(key: string): CueField {
   return field
 }
 
-/** A code such as `FX 014`, or a bare number, which leaves the category as it is. */
+/** A code such as `FX 014`, `SFX 14` or `14a`; a number without a category leaves that as it is. */
 function readCode(text: string): Result<Partial<Cue>> {
-  if (/^\s*\d+\s*$/.test(text)) return readNumber(text)
-  const match = /^\s*([A-Za-z]+)[\s_-]*0*(\d{1,5})\s*$/.exec(text)
-  const category = CATEGORIES.find((candidate) => candidate === match?.[1]?.toUpperCase())
-  if (!match || !category || Number(match[2]) < 1)
+  const match = /^\s*(\p{L}[\p{L}\s]*?)?[\s_.#-]*0*(\d{1,5})\s*\p{L}?\s*$/u.exec(text)
+  const called = match?.[1]?.trim()
+  const category = called ? (categoryCalled(called) ?? begunBy(called)) : null
+  if (!match || (called && !category) || Number(match[2]) < 1)
     return refuse('CORE_BAD_CELL', 'Cue', `"${text}" is no cue number such as FX 014`)
-  return ok({ category, number: Number(match[2]) })
+  return ok({ ...(category ? { category } : {}), number: Number(match[2]) })
+}
+
+/** The one category whose code begins so: `Fo 3`. */
+function begunBy(letters: string): Category | null {
+  const some = CATEGORIES.filter((category) => category.startsWith(letters.toUpperCase()))
+  return some.length === 1 ? (some[0] ?? null) : null
 }
 
 function readNumber(text: string): Result<Partial<Cue>> {

@@ -1,12 +1,15 @@
-import { CUE_FIELDS, type ColumnMatch, type IncomingSheet } from '@yodel/core'
+import { CUE_FIELDS, type ColumnMatch, type SheetTable } from '@yodel/core'
+
+/** What a column can be: whatever can be typed, and the length, which sets the out. */
+const FIELDS = CUE_FIELDS.filter(({ key, read }) => read !== null || key === 'length')
 
 /** Which column of the file is which: guessed from its headings, to be set right here. */
 export function ColumnMatcher({
-  sheet,
+  table,
   match,
   onMatch,
 }: {
-  sheet: IncomingSheet
+  table: SheetTable
   match: ColumnMatch
   onMatch: (match: ColumnMatch) => void
 }) {
@@ -17,13 +20,11 @@ export function ColumnMatcher({
   }
   return (
     <ul className="mt-2 flex flex-col gap-1.5">
-      {sheet.headings.map((heading, column) => (
+      {columnsOf(table).map((heading, column) => (
         <li key={column} className="grid grid-cols-[1fr_130px] items-center gap-2 text-[12px]">
           <span className="min-w-0">
             <b className="block truncate font-semibold">{heading || `Column ${column + 1}`}</b>
-            <span className="block truncate text-[11px] text-ink-3">
-              {sheet.rows.find((row) => (row[column] ?? '').trim() !== '')?.[column] ?? 'empty'}
-            </span>
+            <span className="block truncate text-[11px] text-ink-3">{exampleOf(table, column)}</span>
           </span>
           <select
             aria-label={`${heading || `Column ${column + 1}`} is`}
@@ -32,7 +33,7 @@ export function ColumnMatcher({
             className="h-7 rounded-[3px] border border-line bg-paper"
           >
             <option value="">left out</option>
-            {CUE_FIELDS.filter((field) => field.read).map((field) => (
+            {FIELDS.map((field) => (
               <option key={field.key} value={field.key}>
                 {field.title}
               </option>
@@ -43,3 +44,15 @@ export function ColumnMatcher({
     </ul>
   )
 }
+
+/** A heading for each column; empty where the file has none. */
+function columnsOf({ headings, rows }: SheetTable): string[] {
+  const columns = rows.reduce((most, row) => Math.max(most, row.length), headings.length)
+  return Array.from({ length: columns }, (_, column) => headings[column] ?? '')
+}
+
+/** What stands in a column, by the first line that is more than a title. */
+const exampleOf = ({ rows }: SheetTable, column: number): string =>
+  rows.find(
+    (row) => (row[column] ?? '').trim() !== '' && row.filter((cell) => cell.trim() !== '').length > 1,
+  )?.[column] ?? 'empty'

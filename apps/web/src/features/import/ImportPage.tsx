@@ -32,13 +32,13 @@ export function ImportPage() {
   const [shown, setShown] = useState<Shown | null>(null)
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>('sounds')
   const readings = useRef(0)
-  const readAt = (chosen: File | null | undefined, counted: FrameRateId): void => {
+  const readAt = (chosen: File | null | undefined, counted: FrameRateId, ofBook?: string): void => {
     if (!chosen) return
     const reading = ++readings.current
-    const sameFile = chosen === file
+    const sameFile = chosen === file && (ofBook === undefined || ofBook === shown?.sheet.sheet)
     setFile(chosen)
     setRate(counted)
-    void read({ reelId: reel.id, file: chosen, rate: counted })
+    void read({ reelId: reel.id, file: chosen, rate: counted, sheet: ofBook })
       .unwrap()
       .then(
         (sheet) => ({ sheet, reading, ofFile: sameFile && shown ? shown.ofFile : reading }),
@@ -65,12 +65,24 @@ export function ImportPage() {
           <Choice label="What comes in" value={kind} options={KINDS} onChange={setKind} />
         </Row>
       )}
+      {sheet && sheet.sheets.length > 1 && (
+        <Row name="Sheet">
+          <Choice
+            label="Sheet of the workbook"
+            className="w-full"
+            value={sheet.sheet}
+            options={sheet.sheets.map((name) => [name, name] as const)}
+            onChange={(name) => readAt(file, rate, name)}
+          />
+        </Row>
+      )}
       <Row name="Counted at">
         <Choice
           label="Frame rate of the file"
+          className="w-full"
           value={rate}
           options={RATES}
-          onChange={(counted) => readAt(file, counted)}
+          onChange={(counted) => readAt(file, counted, sheet?.sheet || undefined)}
         />
       </Row>
     </>

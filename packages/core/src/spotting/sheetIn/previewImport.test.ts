@@ -1,20 +1,42 @@
 import { describe, expect, it } from 'vitest'
-import { editCells } from '../edits/editCells.js'
-import { importCues } from '../edits/importCues.js'
-import { spotCue } from '../edits/spotCue.js'
-import { expectOk } from '../errors.js'
-import { readCaptionSheet, readDelimited, readEdlSheet, type ReadSheet } from '../formats/readSheet.js'
-import { apply } from '../reel/change.js'
-import { cuesInOrder, reelOf, type ReelDocument } from '../reel/document.js'
-import { testReel } from '../test/testReel.js'
-import { FRAME_RATES, type FrameRateId } from '../time/rates.js'
-import { cueListCsv } from '../turnover/cueList.js'
-import { matchColumns, previewImport, type ImportPreview } from './importSheet.js'
+import { editCells } from '../../edits/editCells.js'
+import { importCues } from '../../edits/importCues.js'
+import { spotCue } from '../../edits/spotCue.js'
+import { expectOk } from '../../errors.js'
+import { readCaptionSheet, readDelimited, readEdlSheet, type ReadSheet } from '../../formats/readSheet.js'
+import { apply } from '../../reel/change.js'
+import { cuesInOrder, reelOf, type ReelDocument } from '../../reel/document.js'
+import { testReel } from '../../test/testReel.js'
+import { FRAME_RATES, type FrameRateId } from '../../time/rates.js'
+import { cueListCsv } from '../../turnover/cueList.js'
+import { matchTable } from './columns.js'
+import { findHead, tableOf } from './head.js'
+import { previewImport, type ImportOptions, type ImportPreview } from './previewImport.js'
+import { guessTimes } from './times.js'
 
-const preview = (doc: ReelDocument, sheet: ReadSheet, rate: FrameRateId = reelOf(doc).rate): ImportPreview =>
-  expectOk(
-    previewImport(doc, sheet, matchColumns(sheet.headings), { rate: FRAME_RATES[rate], category: 'FX' }),
-  )
+/** Reads a sheet as the import page does before anybody has set anything right; cues without an end are a frame long. */
+function preview(
+  doc: ReelDocument,
+  sheet: ReadSheet,
+  rate: FrameRateId = reelOf(doc).rate,
+  more: Partial<ImportOptions> = {},
+): ImportPreview {
+  const table = tableOf(sheet, findHead(sheet.rows))
+  const match = matchTable(table.headings, table.rows)
+  const times = guessTimes(
+    table.rows.map((row) => row[match['in'] ?? -1] ?? ''),
+    FRAME_RATES[rate],
+  ).as
+  const options = {
+    rate: FRAME_RATES[rate],
+    times,
+    category: 'FX',
+    spellings: {},
+    seconds: 0,
+    ...more,
+  } as const
+  return expectOk(previewImport(doc, table, match, options))
+}
 const told = (found: ImportPreview): string[] =>
   found.cues.map((cue) => `${cue.category} ${cue.number} ${cue.in}-${cue.out} ${cue.words}`)
 
@@ -101,11 +123,11 @@ describe('importing a sheet', () => {
       '=1+1,,x',
     ]
     const found = preview(testReel(), expectOk(readDelimited(lines.join('\r\n'))))
-    expect(told(found)).toEqual(['FX 1 120-121 good', 'FX 2 86400-86401 late'])
+    expect(told(found)).toEqual(['FX 1 24-25 out first', 'FX 2 120-121 good', 'FX 3 86400-86401 late'])
     expect(found.problems.map((problem) => [problem.line, problem.severity])).toEqual([
-      [2, 'error'],
+      [2, 'warning'],
       [3, 'error'],
-      [4, 'error'],
+      [4, 'warning'],
       [5, 'error'],
       [6, 'error'],
       [8, 'warning'],
@@ -149,18 +171,19 @@ describe('importing a sheet', () => {
   it('refuses what is no sheet, and one that is too long', () => {
     expect(readDelimited('')).toMatchObject({ ok: false, code: 'CORE_BAD_SHEET' })
     expect(readDelimited('just a line')).toMatchObject({ ok: false })
+    const plain: ImportOptions = {
+      ...{ rate: FRAME_RATES['24'], times: 'timecode', category: 'FX', spellings: {}, seconds: 0 },
+    }
     const long = {
       headings: ['In'],
       rows: Array.from({ length: 50_000 }, () => ['01:00:00:00']),
       problems: [],
     }
-    expect(
-      previewImport(testReel(), long, { in: 0 }, { rate: FRAME_RATES['24'], category: 'FX' }),
-    ).toMatchObject({
+    expect(previewImport(testReel(), long, { in: 0 }, plain)).toMatchObject({
       ok: false,
       message: expect.stringContaining('50,000 lines') as string,
     })
-    expect(previewImport(testReel(), long, {}, { rate: FRAME_RATES['24'], category: 'FX' })).toMatchObject({
+    expect(previewImport(testReel(), long, {}, plain)).toMatchObject({
       ok: false,
       message: expect.stringContaining('which column') as string,
     })
