@@ -89,6 +89,33 @@ describe('what people have on their disks', () => {
     expect([heard.statusCode, heard.rawPayload.length]).toEqual([200, 48_000 * 2 * 4])
   }, 120_000)
 
+  it('is a recording in whatever container ffmpeg reads as sound; what is none is counted by its kind', async () => {
+    const forms = [
+      ...['wv', 'caf', 'w64', 'au', 'aac', 'wma', 'mka', 'ac3', 'tta', 'aif', 'opus', 'mp2', 'eac3'],
+    ]
+    const { id } = await shelfOf('Containers', (folder) => {
+      for (const form of forms)
+        ffmpeg(path.join(folder, `tone.${form}`), ...tone(2, form === 'opus' ? 48_000 : 44_100))
+      for (const other of ['readme.txt', 'Notes.TXT', 'session.xml', 'LICENSE'])
+        writeFileSync(path.join(folder, other), 'words')
+    })
+    expect(await settled(id)).toMatchObject({ state: 'done' })
+    const { problems, counts } = await shelf(id)
+    expect(problems).toEqual([])
+    expect(counts).toMatchObject({ 'fresh': forms.length, '.txt': 2, '.xml': 1, '.': 1 })
+    const sounds = await soundsOf(id)
+    expect(sounds.map((sound) => path.extname(sound.path).slice(1)).sort()).toEqual(forms.toSorted())
+    // Codecs of packets end within a packet or two of what went in.
+    for (const { path: file, channels, sampleRate, length, measured } of sounds) {
+      expect([channels, sampleRate, measured], file).toEqual([
+        1,
+        file.endsWith('opus') ? 48_000 : 44_100,
+        true,
+      ])
+      expect(Math.abs(length - 96_000), file).toBeLessThan(6000)
+    }
+  }, 120_000)
+
   it('is listed with its reason where it is broken, and the rest goes on', async () => {
     const { id } = await shelfOf('Broken', (folder) => {
       // Without tags of its own the samples' length stands at byte 40.

@@ -49,7 +49,8 @@ export async function indexShelf(
   })
   await shelves.update({ id: shelfId }, { away: false })
   problems.push(...listing.problems)
-  await readShelf(deps.db, shelf, listing.files, listing.problems, counts, problems, context)
+  Object.assign(counts, listing.passedOver)
+  await readShelf(deps, shelf, listing.files, listing.problems, counts, problems, context)
   await refreshTerms(deps.db)
   const unheard = await hearShelf(deps, shelf, context, (part) => 0.3 + 0.7 * part)
   // A file that only the second pass could not read has been seen by the first; both lists are one.

@@ -18,6 +18,24 @@ const RECORDING_ENDINGS = new Set([
   '.opus',
   '.mp3',
   '.m4a',
+  '.aac',
+  '.w64',
+  '.caf',
+  '.au',
+  '.snd',
+  '.wv',
+  '.wma',
+  '.mka',
+  '.mpc',
+  '.ape',
+  '.tta',
+  '.ac3',
+  '.eac3',
+  '.dts',
+  '.amr',
+  '.mp2',
+  '.mpa',
+  '.voc',
 ])
 const AT_ONCE = 16
 
@@ -34,6 +52,8 @@ export interface Listing {
   readonly files: readonly FoundFile[]
   /** All folders that were read, `''` the root itself. */
   readonly folders: readonly string[]
+  /** Files that are no recordings, counted by their ending in lower case; `.` for those without one. */
+  readonly passedOver: Readonly<Record<string, number>>
   /** Folders and files that could not be read; what was known below such a folder is not gone. */
   readonly problems: readonly { path: string; reason: string }[]
 }
@@ -52,6 +72,7 @@ export async function listRecordings(
   const files: FoundFile[] = []
   const folders: string[] = []
   const problems: { path: string; reason: string }[] = []
+  const passedOver: Record<string, number> = {}
   const waiting = ['']
   while (waiting.length > 0) {
     signal.throwIfAborted()
@@ -71,7 +92,10 @@ export async function listRecordings(
           const relative = path.join(folder, entry.name)
           if (entry.name.startsWith('.')) continue
           if (entry.isDirectory() && !without.has(path.join(root, relative))) waiting.push(relative)
-          else if (entry.isFile() && RECORDING_ENDINGS.has(path.extname(entry.name).toLowerCase())) {
+          if (!entry.isFile()) continue
+          const ending = path.extname(entry.name).toLowerCase()
+          if (!RECORDING_ENDINGS.has(ending)) passedOver[ending || '.'] = (passedOver[ending || '.'] ?? 0) + 1
+          else {
             const found = await stat(path.join(root, relative)).catch(
               (error: unknown) => void problems.push({ path: relative, reason: reasonOf(error) }),
             )
@@ -81,5 +105,5 @@ export async function listRecordings(
       }),
     )
   }
-  return { files: files.sort((a, b) => (a.path < b.path ? -1 : 1)), folders, problems }
+  return { files: files.sort((a, b) => (a.path < b.path ? -1 : 1)), folders, passedOver, problems }
 }

@@ -7,6 +7,7 @@ import type { ShelfRow } from '../db/entities.js'
 import { reasonOf } from '../errors.js'
 import type { JobContext } from '../jobs/JobQueue.js'
 import type { FoundFile } from './listRecordings.js'
+import type { Settings } from '../settings.js'
 import { fingerprintOf, readTags } from './readTags.js'
 import { writeSounds, writtenSounds, type WrittenSound } from './soundRows.js'
 
@@ -21,7 +22,7 @@ const BATCH = 200
  * @param problems - Files that could not be read are added, each with its reason.
  */
 export async function readShelf(
-  db: DataSource,
+  { db, settings }: { readonly db: DataSource; readonly settings: Pick<Settings, 'ffprobe'> },
   shelf: ShelfRow,
   files: readonly FoundFile[],
   unread: readonly { path: string }[],
@@ -51,7 +52,7 @@ export async function readShelf(
       return
     }
     try {
-      const facts = await readTags(shelf.root, file)
+      const facts = await readTags(settings, shelf.root, file)
       const moved = before ? undefined : lost.get(facts.content)
       if (moved) lost.delete(facts.content)
       const row = before ?? moved

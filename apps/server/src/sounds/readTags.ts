@@ -2,10 +2,14 @@ import { createHash } from 'node:crypto'
 import { open } from 'node:fs/promises'
 import path from 'node:path'
 import { SAMPLE_RATE, ixmlBytes, readBext, readFileName, splitName, wavLayout } from '@yodel/core'
-import { parseBuffer, parseFile, type IAudioMetadata } from 'music-metadata'
+import { parseBuffer, parseFile, type IAudioMetadata, type IFormat } from 'music-metadata'
+import { z } from 'zod'
 import type { SoundRow } from '../db/entities.js'
+import { inputArgs, runTool } from '../processes/runTool.js'
+import type { Settings } from '../settings.js'
 
 const HEAD_BYTES = 64 * 1024
+const PROBE_TIMEOUT_MS = 60_000
 
 /** What a file says of itself, without being listened to. */
 export type FileFacts = Pick<
@@ -41,6 +45,7 @@ export function fingerprintOf(file: { size: number; mtimeMs: number }): string {
  * @throws Error with the reason when the file is empty or can't be read.
  */
 export async function readTags(
+  settings: Pick<Settings, 'ffprobe'>,
   root: string,
   file: { readonly path: string; readonly size: number; readonly mtimeMs: number },
 ): Promise<FileFacts> {
@@ -58,7 +63,11 @@ export async function readTags(
   ).catch(() => null)
   const stem = path.basename(file.path, path.extname(file.path))
   const texts = textsOf(head, metadata, stem)
-  const format = metadata?.format
+  // What its reader does not know, ffprobe is asked for.
+  const format =
+    layout.ok || metadata?.format.sampleRate
+      ? metadata?.format
+      : await probeFormat(settings, full).catch(() => metadata?.format)
   const wav = layout.ok ? layout.value : null
   const sampleRate = wav?.sampleRate ?? format?.sampleRate ?? 0
   // What the header promises; whether it is there shows when it is listened to.
@@ -82,6 +91,37 @@ export async function readTags(
       : (format?.codec ?? format?.container ?? path.extname(file.path).slice(1))
     ).toString(),
     length: Math.max(0, Math.floor(time * SAMPLE_RATE)),
+  }
+}
+
+const probedSchema = z.object({
+  streams: z
+    .array(
+      z.object({
+        codec_name: z.string().default('unknown'),
+        channels: z.number().default(2),
+        sample_rate: z.coerce.number().default(SAMPLE_RATE),
+      }),
+    )
+    .default([]),
+  format: z.object({ duration: z.coerce.number().optional() }).default({}),
+})
+
+/** Technical facts of a sound by ffprobe. @throws Error when there is no sound in it */
+async function probeFormat(
+  { ffprobe }: Pick<Settings, 'ffprobe'>,
+  file: string,
+): Promise<
+  Pick<IFormat, 'codec' | 'numberOfChannels' | 'sampleRate' | 'duration' | 'bitsPerSample' | 'container'>
+> {
+  const args = ['-v', 'error', '-select_streams', 'a:0', '-show_streams', '-show_format', '-of', 'json']
+  const text = await runTool(ffprobe, [...args, ...inputArgs(file)], { timeoutMs: PROBE_TIMEOUT_MS })
+  const { streams, format } = probedSchema.parse(JSON.parse(text.toString()))
+  const [sound] = streams
+  if (!sound) throw new Error('There is no sound in it.')
+  return {
+    ...{ codec: sound.codec_name, numberOfChannels: sound.channels, sampleRate: sound.sample_rate },
+    ...(format.duration === undefined ? {} : { duration: format.duration }),
   }
 }
 

@@ -18,14 +18,17 @@ export const JOB_KINDS = {
   index: {
     lane: 'listening',
     payload: z.object({ shelfId: id }),
-    result: z.object({
-      fresh: z.int(),
-      changed: z.int(),
-      moved: z.int(),
-      same: z.int(),
-      gone: z.int(),
-      problems: z.int(),
-    }),
+    result: z
+      .object({
+        fresh: z.int(),
+        changed: z.int(),
+        moved: z.int(),
+        same: z.int(),
+        gone: z.int(),
+        problems: z.int(),
+      })
+      // Files that are no recordings, by their ending: `.txt`.
+      .catchall(z.int()),
   },
   /** Bounces the mix of a reel as a recipe wants it: its highest sample in dBFS, how many had to be held at full scale, its file's name, what was measured. */
   bounce: {

@@ -15,6 +15,18 @@ const COUNTS = [
   ['problems', 'could not be read'],
 ] as const
 
+/** How many files of which kinds are no recordings; empty where all are. */
+function passedOver(counts: Shelf['counts']): string {
+  const kinds = Object.entries(counts ?? {})
+    .filter(([key]) => key.startsWith('.'))
+    .sort((a, b) => b[1] - a[1])
+  const all = kinds.reduce((sum, [, count]) => sum + count, 0)
+  const named = kinds.slice(0, 6).map(([key, count]) => `${count} ${key === '.' ? 'without an ending' : key}`)
+  return all === 0
+    ? ''
+    : `${all.toLocaleString('en')} files passed over, which are no recordings: ${named.join(', ')}${kinds.length > 6 ? ' …' : ''}`
+}
+
 /** Everything about one shelf: its name, what holds for its sounds, what the last look at its folder found. */
 export function ShelfDialog({ shelf, job, onClose }: { shelf: Shelf; job: Job | null; onClose: () => void }) {
   const [edit] = api.useEditShelfMutation()
@@ -66,6 +78,9 @@ export function ShelfDialog({ shelf, job, onClose }: { shelf: Shelf; job: Job | 
           {shelf.counts
             ? COUNTS.map(([key, words]) => `${shelf.counts?.[key] ?? 0} ${words}`).join(', ')
             : 'not finished yet'}
+          {passedOver(shelf.counts) !== '' && (
+            <span className="block text-ink-2">{passedOver(shelf.counts)}</span>
+          )}
         </dd>
         <dt className="text-ink-3">Changes</dt>
         <dd>{shelf.watched ? 'are noticed as they happen' : 'are found when it is indexed again'}</dd>
