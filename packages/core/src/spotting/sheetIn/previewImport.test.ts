@@ -43,7 +43,7 @@ const told = (found: ImportPreview): string[] =>
 describe('importing a sheet', () => {
   it('gives back what was exported, formulas, commas and line ends included', () => {
     let doc = testReel({ rate: '29.97d', firstFrame: 107_892 })
-    const odd = ['=SUM(1), "heavy"', 'two\nlines; and, more', '门', "'quoted'"]
+    const odd = ['=SUM(1), "heavy"', 'two\nlines; and, more', '门', "'quoted'", "'=kept", "''-twice"]
     odd.forEach((words, index) => {
       doc = expectOk(
         apply(

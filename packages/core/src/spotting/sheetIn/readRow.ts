@@ -5,6 +5,7 @@ import type { Cue } from '../../reel/records.js'
 import { FRAME_RATES, type FrameRate } from '../../time/rates.js'
 import { formatTimecode, sameTimecode } from '../../time/timecode.js'
 import { blankCue } from '../blankCue.js'
+import { isNeutralised } from '../../formats/csv.js'
 import { cueField, MOST_LETTERS } from '../cueFields.js'
 import type { ColumnMatch } from './columns.js'
 import type { ImportOptions } from './previewImport.js'
@@ -38,7 +39,7 @@ export function readRow(
   const cellOf = (key: string): string => {
     const text = (row[match[key] ?? -1] ?? '').trim()
     // What was neutralised on the way out comes back as it was.
-    return /^'[=+\-@\t\r]/.test(text) ? text.slice(1) : text
+    return isNeutralised(text) ? text.slice(1) : text
   }
   const sheetFirst = sameTimecode(reel.firstFrame, own, rate)
   /** Frames at the sheet's rate as frames of the reel. */
