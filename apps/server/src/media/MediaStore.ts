@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { closeSync, openSync, writeSync } from 'node:fs'
 import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path'
-import { PCM_CHUNK, PeakCollector, type PeakLevel } from '@yodel/core'
+import { PCM_CHUNK, PEAK_STEPS, PeakCollector, type PeakLevel } from '@yodel/core'
 import { AppError, explainDisk, isDiskFull, reasonOf } from '../errors.js'
 import type { Settings } from '../settings.js'
 import { decodeSound, decodeSounds, type SoundTrack } from './decode.js'
@@ -77,6 +77,12 @@ export class MediaStore {
       for (const { out } of outs) await rm(out, { force: true })
       throw explainDisk(error, `the decoded sound of ${first.name}`)
     }
+  }
+
+  /** Takes away what was made of a sound; it is made anew when it is asked for. */
+  async forget(key: string): Promise<void> {
+    await rm(path.join(await this.folder('pcm'), `${key}.f32`), { force: true })
+    for (const level of PEAK_STEPS.keys()) await rm(await this.peakFile(key, level), { force: true })
   }
 
   /** The bytes of one chunk of {@link PCM_CHUNK} sample frames, interleaved; shorter at the end, empty beyond it. */

@@ -1,12 +1,15 @@
-import { createReadStream } from 'node:fs'
 import { readdir, rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
-import { STRIP_HEIGHT, STRIP_WIDTH } from '@yodel/core'
+import { MOVEMENT_SIZE, MovementMeter, STRIP_HEIGHT, STRIP_WIDTH, type PictureMovement } from '@yodel/core'
 import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
+import { FrameIndex } from './FrameIndex.js'
+import { letGrow } from './growing.js'
 import type { MovieFacts } from './probeMovie.js'
 
-const PROXY_TIMEOUT_MS = 6 * 60 * 60 * 1000
+const PROXY_TIMEOUT_MS = 24 * 60 * 60 * 1000
+/** Milliseconds between two looks at how far the stream has grown. */
+const LOOK_MS = 300
 
 /** Files made from a movie, inside its folder. */
 export const PROXY_FILES = {
@@ -17,69 +20,92 @@ export const PROXY_FILES = {
 } as const
 
 /** One thumbnail a second, for zooms at which single frames are too fine. */
-export const sparseStep = (rate: { nominal: number }): number => rate.nominal
+const sparseStep = (rate: { nominal: number }): number => rate.nominal
+
+/** What is made from a movie. */
+export interface ProxyOrder {
+  readonly id: string
+  readonly movie: string
+  readonly facts: Pick<MovieFacts, 'rate' | 'frames' | 'width' | 'height'> & { readonly variable: boolean }
+  readonly folder: string
+}
 
 /**
- * Makes the proxy: 640x360 H.264, every frame a key frame, as a bare byte stream with an index of where each frame begins.
- * So frame n of the picture is the n-th entry of the index, whatever a container's time stamps say.
+ * Makes the proxy in one decoding of the movie: 640x360 H.264, every frame a key frame, as a bare byte stream with an index of where
+ * each frame begins, so that frame n of the picture is the n-th entry of the index, whatever a container's time stamps say;
+ * the thumbnail sheets, every frame and one a second, ten by ten on a JPEG; and how it moves, for its cuts. What is there can be
+ * looked at from the first second, see growing.ts.
  *
- * @returns Number of frames made.
+ * @returns Number of frames made, and how they move.
  */
 export async function makeProxy(
   settings: Pick<Settings, 'ffmpeg'>,
-  movie: string,
-  facts: Pick<MovieFacts, 'rate' | 'frames' | 'width' | 'height'> & { readonly variable: boolean },
-  folder: string,
+  { id, movie, facts, folder }: ProxyOrder,
   signal: AbortSignal,
   progress: (part: number) => void,
-): Promise<number> {
+): Promise<{ made: number; seen: PictureMovement }> {
+  for (const old of await readdir(folder))
+    if (/^(strip|sparse)-\d+\.jpg$/.test(old)) await rm(path.join(folder, old))
   const video = path.join(folder, PROXY_FILES.video)
   const temporary = `${video}.new`
-  // A movie that is not even shows, in each frame of the rate, what it shows at that moment.
+  await rm(temporary, { force: true })
+  const index = new FrameIndex(temporary)
+  const end = letGrow(id, index)
+  const looking = setInterval(() => void index.scan(), LOOK_MS)
+  const meter = new MovementMeter()
+  const size = MOVEMENT_SIZE.width * MOVEMENT_SIZE.height
+  let carry = Buffer.alloc(0)
+  let frames = 0
+  try {
+    await runTool(settings.ffmpeg, argsOf(movie, facts, folder, temporary), {
+      timeoutMs: PROXY_TIMEOUT_MS,
+      signal,
+      onData: (piece) => {
+        const bytes = Buffer.concat([carry, piece])
+        const whole = Math.floor(bytes.length / size) * size
+        for (let at = 0; at < whole; at += size) meter.push(bytes.subarray(at, at + size))
+        carry = bytes.subarray(whole)
+        frames += whole / size
+        if (whole > 0) progress(Math.min(1, frames / facts.frames))
+      },
+    })
+    clearInterval(looking)
+    const starts = await index.finish()
+    await writeFile(path.join(folder, PROXY_FILES.index), new Uint8Array(starts.buffer))
+    await rename(temporary, video)
+    return { made: starts.length - 1, seen: meter.finish() }
+  } finally {
+    clearInterval(looking)
+    end()
+  }
+}
+
+function argsOf(movie: string, facts: ProxyOrder['facts'], folder: string, video: string): string[] {
   const { num, den } = facts.rate
+  // A movie that is not even shows, in each frame of the rate, what it shows at that moment.
   const conformed = facts.variable ? `setpts=PTS-STARTPTS,fps=${num}/${den}:round=near,` : ''
-  const args = [
-    ...[
-      '-nostdin',
-      '-hide_banner',
-      '-v',
-      'error',
-      '-y',
-      '-progress',
-      'pipe:1',
-      ...inputArgs(movie),
-      '-map',
-      '0:V:0',
-      '-an',
-      '-sn',
-      '-dn',
-    ],
-    ...[
-      '-vf',
-      `${conformed}scale=${fitted(facts)},setsar=1,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p`,
-      ...['-fps_mode', 'passthrough'],
-    ],
-    ...['-c:v', 'libx264', '-profile:v', 'baseline', '-preset', 'veryfast', '-crf', '24'],
-    ...[
-      '-x264-params',
-      'keyint=1:scenecut=0:repeat-headers=1:annexb=1:aud=1:bframes=0',
-      '-f',
-      'h264',
-      temporary,
-    ],
+  const { width, height } = MOVEMENT_SIZE
+  const graph = [
+    `[0:V:0]${conformed}scale=${fitted(facts)},setsar=1,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p,split=3[video][small][grey]`,
+    `[small]scale=${STRIP_WIDTH}:${STRIP_HEIGHT},split[a][b]`,
+    '[a]tile=10x10[all]',
+    `[b]select='not(mod(n,${sparseStep(facts.rate)}))',tile=10x10[few]`,
+    `[grey]scale=${width}:${height}:flags=area,format=gray[moving]`,
+  ].join(';')
+  const out = (label: string, ...args: string[]): string[] => [
+    ...['-map', `[${label}]`, '-fps_mode', 'passthrough', ...args],
   ]
-  await runTool(settings.ffmpeg, args, {
-    timeoutMs: PROXY_TIMEOUT_MS,
-    signal,
-    onData: (piece) => {
-      const done = /frame=\s*(\d+)/g.exec(piece.toString())
-      if (done) progress(Math.min(1, Number(done[1]) / facts.frames))
-    },
-  })
-  const starts = await indexFrames(temporary)
-  await writeFile(path.join(folder, PROXY_FILES.index), new Uint8Array(Float64Array.from(starts).buffer))
-  await rename(temporary, video)
-  return starts.length - 1
+  const sheet = (name: string): string[] => ['-q:v', '5', `file:${path.join(folder, `${name}-%d.jpg`)}`]
+  // Key frames only: nothing to look ahead for, and each frame is written as soon as it is made.
+  const x264 = 'keyint=1:scenecut=0:repeat-headers=1:annexb=1:aud=1:bframes=0:rc-lookahead=0:sync-lookahead=0'
+  return [
+    ...['-nostdin', '-hide_banner', '-v', 'error', '-y', ...inputArgs(movie), '-filter_complex', graph],
+    ...out('video', '-c:v', 'libx264', '-profile:v', 'baseline', '-preset', 'veryfast', '-crf', '24'),
+    ...['-x264-params', x264, '-flush_packets', '1', '-f', 'h264', `file:${video}`],
+    ...out('all', ...sheet(PROXY_FILES.strip)),
+    ...out('few', ...sheet(PROXY_FILES.sparse)),
+    ...out('moving', '-f', 'rawvideo', 'pipe:1'),
+  ]
 }
 
 /** Size of a picture as it is shown, as large as the proxy has room for, in even pixels. */
@@ -88,65 +114,4 @@ function fitted({ width, height }: Pick<MovieFacts, 'width' | 'height'>): string
   const even = (size: number, most: number): number =>
     Math.min(most, Math.max(2, 2 * Math.round((size * scale) / 2)))
   return `${even(width, 640)}:${even(height, 360)}`
-}
-
-/**
- * Finds where each frame of an Annex B stream begins: at its access unit delimiter (ITU-T H.264, 7.3.2.4; type 9).
- *
- * @returns Byte offsets of all frames, and the size of the file as the last entry.
- */
-export async function indexFrames(file: string): Promise<number[]> {
-  const starts: number[] = []
-  let base = 0
-  let carry = Buffer.alloc(0)
-  for await (const piece of createReadStream(file, { highWaterMark: 1 << 20 }) as AsyncIterable<Buffer>) {
-    const bytes = Buffer.concat([carry, piece])
-    for (let at = bytes.indexOf(DELIMITER); at >= 0; at = bytes.indexOf(DELIMITER, at + 4)) {
-      if (at + 4 < bytes.length && ((bytes[at + 4] as number) & 31) === 9) starts.push(base + at)
-    }
-    const keep = Math.min(4, bytes.length)
-    base += bytes.length - keep
-    carry = bytes.subarray(bytes.length - keep)
-  }
-  return [...starts, base + carry.length]
-}
-
-const DELIMITER = Buffer.from([0, 0, 0, 1])
-
-/** Makes the thumbnail sheets: every frame, and one a second, ten by ten on a JPEG. */
-export async function makeStrip(
-  settings: Pick<Settings, 'ffmpeg'>,
-  rate: MovieFacts['rate'],
-  folder: string,
-  signal: AbortSignal,
-): Promise<void> {
-  const step = sparseStep(rate)
-  for (const name of [PROXY_FILES.strip, PROXY_FILES.sparse]) {
-    for (const old of await readdir(folder)) if (old.startsWith(`${name}-`)) await rm(path.join(folder, old))
-  }
-  const sheet = (name: string): string[] => [
-    '-fps_mode',
-    'passthrough',
-    '-q:v',
-    '5',
-    path.join(folder, `${name}-%d.jpg`),
-  ]
-  const small = `scale=${STRIP_WIDTH}:${STRIP_HEIGHT}`
-  const graph = `[0:v]${small},split[a][b];[a]tile=10x10[all];[b]select='not(mod(n,${step}))',tile=10x10[few]`
-  const args = [
-    ...[
-      '-nostdin',
-      '-hide_banner',
-      '-v',
-      'error',
-      '-y',
-      '-r',
-      String(rate.nominal),
-      ...inputArgs(path.join(folder, PROXY_FILES.video)),
-      '-filter_complex',
-      graph,
-    ],
-    ...['-map', '[all]', ...sheet(PROXY_FILES.strip), '-map', '[few]', ...sheet(PROXY_FILES.sparse)],
-  ]
-  await runTool(settings.ffmpeg, args, { timeoutMs: PROXY_TIMEOUT_MS, signal })
 }

@@ -1,7 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import { rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
-import { FRAME_RATES, type FrameRateId, type Pacing, type Picture } from '@yodel/core'
+import {
+  FRAME_RATES,
+  guideMedia,
+  type FrameRateId,
+  type Pacing,
+  type Picture,
+  type PictureMovement,
+} from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity, type PictureRow } from '../db/entities.js'
 import { AppError, explainDisk } from '../errors.js'
@@ -10,7 +17,8 @@ import type { JobContext, JobQueue } from '../jobs/JobQueue.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
 import { analysisOf } from './analysePicture.js'
-import { makeProxy, makeStrip } from './makeProxy.js'
+import { growingOf } from './growing.js'
+import { makeProxy } from './makeProxy.js'
 import { probeMovie, type MovieFacts } from './probeMovie.js'
 import { soundRemarks, takeGuides } from './takeGuides.js'
 
@@ -110,17 +118,33 @@ export async function preparePicture(deps: PictureDeps, id: string, context: Job
   if (!(await stat(row.file).catch(() => null)))
     throw new Error(`${row.file} is not there. Connect its disk or put it back, then try again.`)
   const folder = await pictureFolder(deps.media, row.id)
-  Object.assign(row, await makeFrames(deps, row, folder, context))
-  context.progress(0.75, 'Drawing the picture strip')
-  await makeStrip(deps.settings, FRAME_RATES[row.rate as FrameRateId], folder, context.signal)
-  context.progress(0.9, 'Taking out the sound')
-  Object.assign(row, await takeGuides(deps, row, context.signal))
-  context.progress(0.95, 'Looking for cuts and onsets')
-  await analysisOf(deps, row, context.signal)
+  // The sound is taken out meanwhile, so that it can be heard before the picture is whole.
+  const sound = takeSound(deps, row, context.signal)
+  sound.catch(() => undefined)
+  const { seen, ...facts } = await makeFrames(deps, row, folder, context)
+  Object.assign(row, await sound)
+  if (facts.firstTime !== undefined && facts.firstTime !== row.firstTime) {
+    // Laid against another frame than the one that is shown first.
+    for (const index of row.tracks.keys()) await deps.media.forget(guideMedia(row.id, index))
+    Object.assign(row, await takeSound(deps, { ...row, ...facts }, context.signal))
+  }
+  Object.assign(row, facts)
+  context.progress(0.97, 'Looking for cuts and onsets')
+  await analysisOf(deps.media, row, seen)
   const { jobId: _, ...made } = row
   const message = [row.remark, ...soundRemarks(row)].filter((text) => text !== '').join(' ')
   await pictures.update({ id: row.id }, { ...made, state: 'ready', message })
   return null
+}
+
+async function takeSound(
+  deps: PictureDeps,
+  row: PictureRow,
+  signal: AbortSignal,
+): Promise<Awaited<ReturnType<typeof takeGuides>>> {
+  const taken = await takeGuides(deps, row, signal)
+  await deps.db.getRepository(PictureEntity).update({ id: row.id }, taken)
+  return taken
 }
 
 /**
@@ -132,25 +156,22 @@ async function makeFrames(
   row: PictureRow,
   folder: string,
   { signal, progress }: JobContext,
-): Promise<Partial<PictureRow>> {
-  const make = (now: PictureRow): Promise<number> =>
-    makeProxy(
-      settings,
-      row.file,
-      { ...now, rate: FRAME_RATES[now.rate as FrameRateId] },
-      folder,
-      signal,
-      (part) => progress(part * 0.7, 'Making frames quick to reach'),
+): Promise<Partial<PictureRow> & { seen: PictureMovement }> {
+  const make = (now: PictureRow): ReturnType<typeof makeProxy> => {
+    const facts = { ...now, rate: FRAME_RATES[now.rate as FrameRateId] }
+    return makeProxy(settings, { id: row.id, movie: row.file, facts, folder }, signal, (part) =>
+      progress(part * 0.95, 'Making frames quick to reach'),
     )
-  const made = await make(row)
-  if (made === row.frames || row.variable) return { frames: made }
+  }
+  const first = await make(row)
+  if (first.made === row.frames || row.variable) return { frames: first.made, seen: first.seen }
   const shown = rowOf(row.name, await probeMovie(settings, row.file, row.name, 'shown'))
-  const frames = shown.variable ? await make({ ...row, ...shown }) : made
-  if (!shown.variable && frames !== shown.frames)
+  const { made, seen } = shown.variable ? await make({ ...row, ...shown }) : first
+  if (!shown.variable && made !== shown.frames)
     throw new Error(
-      `the proxy of ${row.name} has ${frames} frames, the movie ${shown.frames}; positions would be wrong. Export the movie again`,
+      `the proxy of ${row.name} has ${made} frames, the movie ${shown.frames}; positions would be wrong. Export the movie again`,
     )
-  return { ...shown, start: row.start, frames }
+  return { ...shown, start: row.start, frames: made, seen }
 }
 
 /** Has a picture say what became of the work behind it. @param message - Why it failed; empty while it waits */
@@ -192,5 +213,6 @@ export function pictureOf(row: PictureRow): Picture {
       ...{ name: called, channels, length, silent, problem },
     })),
     ...{ heard, drawn, jobId },
+    made: state === 'ready' ? frames : (growingOf(id)?.whole ?? 0),
   }
 }

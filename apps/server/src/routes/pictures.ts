@@ -7,9 +7,12 @@ import { AppError } from '../errors.js'
 import { uploadOf } from '../http/upload.js'
 import { allowedPath } from '../media/paths.js'
 import { analysisOf } from '../pictures/analysePicture.js'
+import { growingOf } from '../pictures/growing.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
 import { pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
 import type { Routes } from './route.js'
+
+const BYTES = 'application/octet-stream'
 
 const params = z.object({ id: z.string().regex(/^[\w-]{1,64}$/) })
 
@@ -84,19 +87,22 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
     async (request) => {
       const row = await find(request.params.id)
       if (row.state !== 'ready') throw new AppError('NOT_FOUND', `${row.name} is still being prepared.`)
-      return analysisOf(deps, row)
+      return analysisOf(media, row)
     },
   )
 
-  for (const [route, file] of [
-    ['frames', PROXY_FILES.video],
-    ['index', PROXY_FILES.index],
-  ] as const) {
-    app.get(`/api/pictures/:id/${route}`, { schema: { params } }, async (request, reply) => {
-      const made = await madeFile(request.params.id, file)
-      return reply.type('application/octet-stream').sendFile(...made)
-    })
-  }
+  // While a picture is made, what is there of it: as many frames as the index has entries but one.
+  app.get('/api/pictures/:id/index', { schema: { params } }, async (request, reply) => {
+    const growing = growingOf(request.params.id)
+    if (!growing) return reply.type(BYTES).sendFile(...(await madeFile(request.params.id, PROXY_FILES.index)))
+    return reply.type(BYTES).send(Buffer.from(growing.entries().buffer))
+  })
+
+  app.get('/api/pictures/:id/frames', { schema: { params } }, async (request, reply) => {
+    const { id } = request.params
+    const made = await madeFile(id, growingOf(id) ? `${PROXY_FILES.video}.new` : PROXY_FILES.video)
+    return reply.type(BYTES).sendFile(...made)
+  })
 
   app.get(
     '/api/pictures/:id/sheets/:kind/:sheet',

@@ -13,6 +13,10 @@ export class PictureDecoder {
   shown: number | null = null
   /** Told after each drawing. */
   onDrawn: ((frame: number) => void) | null = null
+  /** Told when a frame is wished for that is not made yet: nothing is on the canvas then. */
+  onMissing: ((frame: number) => void) | null = null
+  /** The picture still grows: what lies beyond its index comes later. */
+  grows = false
   private index: Float64Array | null = null
   private decoder: VideoDecoder | null = null
   private readonly pages = new Map<number, Promise<ArrayBuffer>>()
@@ -34,6 +38,20 @@ export class PictureDecoder {
       throw new Error(
         'This browser can’t show single frames (it has no VideoDecoder, or the page is not from this computer or https).',
       )
+    await this.load()
+  }
+
+  /** Loads the index again after the picture has grown, and shows what is wished for if it is there now. */
+  async grow(): Promise<void> {
+    const before = this.length
+    await this.load()
+    // The last page was not full; a picture that was begun anew has other pages.
+    if (this.length < before || !this.grows) this.pages.clear()
+    else this.pages.delete(Math.floor(before / PAGE))
+    if (this.wish !== null && this.shown !== this.wish && !this.closed) this.show(this.wish)
+  }
+
+  private async load(): Promise<void> {
     const response = await fetch(`${this.url}/index`)
     if (!response.ok) throw new Error('The picture is not ready.')
     this.index = new Float64Array(await response.arrayBuffer())
@@ -47,7 +65,7 @@ export class PictureDecoder {
   /** Shows one frame as soon as it is decoded; an older wish that is still waiting is dropped. */
   show(frame: number): void {
     const target = this.clamp(frame)
-    if (target === null) return
+    if (target === null) return this.miss(frame)
     this.wish = target
     if (this.drawReady(target)) return
     // One wish at a time: the newest is taken when the one under way is done.
@@ -57,7 +75,7 @@ export class PictureDecoder {
   /** Shows a frame while rolling, and decodes the following ones. */
   roll(frame: number): void {
     const target = this.clamp(frame)
-    if (target === null) return
+    if (target === null) return this.miss(frame)
     this.wish = target
     this.drawReady(target)
     for (const [at, picture] of this.ready) {
@@ -80,7 +98,16 @@ export class PictureDecoder {
   }
 
   private clamp(frame: number): number | null {
-    return this.length === 0 ? null : Math.max(0, Math.min(this.length - 1, frame))
+    if (this.length === 0 || (this.grows && frame >= this.length)) return null
+    return Math.max(0, Math.min(this.length - 1, frame))
+  }
+
+  /** Never another frame in the place of one that is not there. */
+  private miss(frame: number): void {
+    this.wish = frame
+    this.shown = null
+    this.canvas.getContext('2d')?.clearRect(0, 0, this.canvas.width, this.canvas.height)
+    this.onMissing?.(frame)
   }
 
   private drawReady(target: number): boolean {

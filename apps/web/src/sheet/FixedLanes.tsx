@@ -43,7 +43,7 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
   const picture = usePicture()
   const { rate: rateId, length } = useReel()
   const offset = usePictureOffset()
-  if (picture?.state !== 'ready') return null
+  if (!picture || picture.made === 0) return null
   const rate = FRAME_RATES[rateId]
   const { step, sparse } = stripStep(stretch.zoom, rate)
   const frames: number[] = []
@@ -73,6 +73,9 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
   )
 })
 
+/** Frames by which a sheet of thumbnails may come later than they do. */
+const SHEET_LATE = 50
+
 const Thumbnail = memo(function Thumbnail({
   picture,
   frame,
@@ -87,8 +90,11 @@ const Thumbnail = memo(function Thumbnail({
   height: number
 }) {
   if (frame < 0 || frame >= picture.frames) return null
-  const index = sparse ? Math.floor(frame / FRAME_RATES[picture.rate].nominal) : frame
+  const apart = sparse ? FRAME_RATES[picture.rate].nominal : 1
+  const index = Math.floor(frame / apart)
   const sheet = Math.floor(index / STRIP_SHEET) + 1
+  // A sheet is there when all its frames are, and a moment later.
+  if (picture.state !== 'ready' && sheet * STRIP_SHEET * apart + SHEET_LATE > picture.made) return null
   const at = index % STRIP_SHEET
   const tall = Math.min(34, Math.max(2, height - 1))
   return (
@@ -97,7 +103,7 @@ const Thumbnail = memo(function Thumbnail({
       style={{
         top: top + 0.5,
         height: tall,
-        backgroundImage: `url(/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet})`,
+        backgroundImage: `url(/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet}?of=${picture.frames})`,
         backgroundSize: '600px 338px',
         backgroundPosition: `-${(at % 10) * 60}px -${Math.floor(at / 10) * 33.8}px`,
       }}

@@ -35,6 +35,8 @@ export const pictureSchema = z.object({
   name: z.string(),
   rate: z.enum(FRAME_RATE_IDS),
   frames: z.int(),
+  /** How many of them, from the first, can be shown: all when it is ready. */
+  made: z.int(),
   width: z.int(),
   height: z.int(),
   codec: z.string(),

@@ -12,7 +12,11 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
   const picture = usePicture()
   const offset = usePictureOffset()
   const canvas = useRef<HTMLCanvasElement>(null)
+  const decoding = useRef<PictureDecoder | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
+  const [missing, setMissing] = useState(false)
+  const made = picture?.made ?? 0
+  const grows = picture?.state !== 'ready'
   const movieRate = FRAME_RATES[picture?.rate ?? reel.rate]
   const place = useRef(offset)
   place.current = offset
@@ -20,7 +24,14 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     if (!canvas.current) return
     const element = canvas.current
     const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
+    decoding.current = decoder
+    decoder.onMissing = () => {
+      delete element.dataset['frame']
+      transport.seen = null
+      setMissing(true)
+    }
     decoder.onDrawn = (frame) => {
+      setMissing(false)
       element.dataset['frame'] = String(frame)
       transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate]) ? frames(frame + place.current) : null
       setProblem(null)
@@ -43,11 +54,18 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
       closed = true
       transport.seen = null
       unsubscribe()
+      decoding.current = null
       decoder.close()
     }
     // Another offset is seen at the next movement; it is no reason to decode anew.
   }, [pictureId, transport, reel.rate, movieRate])
   useEffect(() => transport.announce(), [offset, transport])
+  useEffect(() => {
+    const decoder = decoding.current
+    if (!decoder) return
+    decoder.grows = grows
+    decoder.grow().catch(() => undefined)
+  }, [made, grows])
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
       <canvas
@@ -60,6 +78,11 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
         data-picture
       />
       <FollowClicks />
+      {missing && !problem && (
+        <p className="absolute inset-0 grid place-items-center text-[12px] text-[#ece6d8]">
+          This frame is still being prepared.
+        </p>
+      )}
       {problem && (
         <p className="absolute inset-x-0 bottom-0 bg-[#0b1012] p-2 text-[12px] text-[#ff9d80]">{problem}</p>
       )}

@@ -16,13 +16,14 @@ export function PictureView() {
   const cut = useAppSelector((state) => currentCut(state.document.doc))
   if (reel.pictureId === null) return <PictureChooser />
   if (!picture) return <Box>Looking for the picture …</Box>
-  if (picture.state !== 'ready') return <Preparing picture={picture} />
+  if (picture.state !== 'ready' && picture.made === 0) return <Preparing picture={picture} />
   const mismatch = !sameSpeed(FRAME_RATES[picture.rate], FRAME_RATES[reel.rate])
   return (
     <>
       {mismatch && <RateMismatch picture={picture} />}
       {cut && <TimecodeMismatch picture={picture} cut={cut} aside />}
       <PictureFrames key={picture.id} pictureId={picture.id} />
+      {picture.state !== 'ready' && <UnderWay picture={picture} />}
       {picture.message && <p className="px-3 py-1 text-[11px] text-ink-2">{picture.message}</p>}
     </>
   )
@@ -58,6 +59,25 @@ function Preparing({ picture: { name, state, message, jobId } }: { picture: Pict
       />
       <span className="mt-1 block text-[11.5px]">{job?.message ?? 'Waiting for its turn'}</span>
     </Box>
+  )
+}
+
+/** How far a picture is that can be looked at already. */
+function UnderWay({ picture: { name, made, frames, jobId } }: { picture: Picture }) {
+  const job = useJob(jobId)
+  const what = job?.message || 'Making frames quick to reach'
+  return (
+    <p className="flex items-center gap-2 px-3 py-1 text-[11px] text-ink-2" data-preparing>
+      <progress
+        className="h-1 w-16 accent-(--gate)"
+        value={job?.progress ?? 0}
+        max={1}
+        aria-label="Progress"
+      />
+      {made < frames
+        ? `${made.toLocaleString('en')} of ${frames.toLocaleString('en')} frames of ${name} can be seen`
+        : what}
+    </p>
   )
 }
 
