@@ -59,7 +59,7 @@ for (let index = 0; index < FILES; index++) {
 
 const readBegun = performance.now()
 for (let at = 0; at < files.length; at += 8)
-  await Promise.all(files.slice(at, at + 8).map((file) => readTags(folder, file)))
+  await Promise.all(files.slice(at, at + 8).map((file) => readTags({ ffprobe: 'ffprobe' }, folder, file)))
 const readRate = files.length / ((performance.now() - readBegun) / 1000)
 const probeBegun = performance.now()
 for (const file of files.slice(0, PROBED))

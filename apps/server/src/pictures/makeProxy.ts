@@ -86,8 +86,8 @@ function argsOf(movie: string, facts: ProxyOrder['facts'], folder: string, video
   const conformed = facts.variable ? `setpts=PTS-STARTPTS,fps=${num}/${den}:round=near,` : ''
   const { width, height } = MOVEMENT_SIZE
   const graph = [
-    `[0:V:0]${conformed}scale=${fitted(facts)},setsar=1,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p,split=3[video][small][grey]`,
-    `[small]scale=${STRIP_WIDTH}:${STRIP_HEIGHT},split[a][b]`,
+    `[0:V:0]${conformed}scale=${fitted(facts)},setsar=1,pad=640:360:(ow-iw)/2:(oh-ih)/2,format=yuv420p,split=2[video][small]`,
+    `[small]scale=${STRIP_WIDTH}:${STRIP_HEIGHT}:flags=area,split=3[a][b][grey]`,
     '[a]tile=10x10[all]',
     `[b]select='not(mod(n,${sparseStep(facts.rate)}))',tile=10x10[few]`,
     `[grey]scale=${width}:${height}:flags=area,format=gray[moving]`,
