@@ -36,7 +36,10 @@ const moving = (rate: number, seconds: number): string[] => [
 async function bringIn(show: string, file: string): Promise<void> {
   await page.goto(server.url)
   const another = page.getByRole('button', { name: 'New reel' })
-  await another.or(page.getByLabel('Show', { exact: true })).first().waitFor()
+  await another
+    .or(page.getByLabel('Show', { exact: true }))
+    .first()
+    .waitFor()
   if (await another.isVisible()) await another.click()
   await page.getByLabel('Show', { exact: true }).fill(show)
   await page.getByLabel('Frame rate').selectOption('25')
