@@ -180,6 +180,8 @@ export interface TurnoverRow {
   measured: Measured | null
   remarks: string[]
   files: KeptFile[]
+  /** When its files were thrown away; null while they are there. */
+  cleared: Date | null
 }
 
 /** A recipe of a show. */
@@ -381,6 +383,7 @@ export const TurnoverEntity = new EntitySchema<TurnoverRow>({
     measured: { type: 'jsonb', nullable: true },
     remarks: { type: 'jsonb' },
     files: { type: 'jsonb' },
+    cleared: { type: 'timestamptz', nullable: true },
   },
 })
 

@@ -4,6 +4,8 @@ import type { Settings } from '../settings.js'
 import { inputArgs, runTool } from '../processes/runTool.js'
 
 const DECODE_TIMEOUT_MS = 30 * 60 * 1000
+/** A movie of many gigabytes is read from end to end. */
+const MOVIE_TIMEOUT_MS = 6 * 60 * 60 * 1000
 /** Silence after a stretched sound: its length is good to a few samples only, and a clip may ask for its last. */
 const MARGIN = 'apad=pad_len=4800'
 const BEFORE = ['-nostdin', '-hide_banner', '-v', 'error']
@@ -109,7 +111,7 @@ export async function decodeSounds(
     ]
   })
   await runTool(settings.ffmpeg, [...BEFORE, '-y', ...clock, ...inputArgs(file), ...outputs], {
-    timeoutMs: DECODE_TIMEOUT_MS,
+    timeoutMs: MOVIE_TIMEOUT_MS,
     signal,
   })
 }

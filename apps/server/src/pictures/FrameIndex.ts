@@ -11,6 +11,7 @@ export class FrameIndex {
   private readonly starts: number[] = []
   private read = 0
   private carry = Buffer.alloc(0)
+  private looking: Promise<void> | null = null
 
   constructor(readonly file: string) {}
 
@@ -24,8 +25,13 @@ export class FrameIndex {
     return this.whole === 0 ? new Float64Array(0) : Float64Array.from(this.starts)
   }
 
-  /** Looks at what the file has grown by. */
+  /** Looks at what the file has grown by; one look at a time. */
   async scan(): Promise<void> {
+    this.looking ??= this.look().finally(() => (this.looking = null))
+    return this.looking
+  }
+
+  private async look(): Promise<void> {
     const handle = await open(this.file, 'r').catch(() => null)
     if (!handle) return
     try {
@@ -42,6 +48,8 @@ export class FrameIndex {
 
   /** Ends with the file: its last frame is whole, too. @returns all beginnings, and the file's size */
   async finish(): Promise<Float64Array> {
+    // One that is under way may have begun before the last bytes came.
+    await this.looking
     await this.scan()
     this.starts.push(this.read)
     return Float64Array.from(this.starts)

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { readFileSync, truncateSync } from 'node:fs'
+import { readFileSync, truncateSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { guideMedia, type Analysis, type Picture } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -156,6 +156,24 @@ describe('the shape that is shown', () => {
   })
 })
 
+/** First frame of the proxy that is light, and first sample of its one mono guide that sounds. */
+async function lightAndBeep({ id }: Picture): Promise<{ light: number; beep: number }> {
+  const proxy = path.join(server.dataDir, 'pictures', id, 'frames.h264')
+  const grey = execFileSync('ffmpeg', [
+    ...['-v', 'error', '-i', proxy, '-vf', 'scale=1:1:flags=area,format=gray', '-fps_mode', 'passthrough'],
+    ...['-f', 'rawvideo', '-'],
+  ])
+  const samples: number[] = []
+  for (const chunk of [0, 1, 2]) {
+    const { rawPayload } = await server.app.inject(`/api/media/${guideMedia(id, 0)}/pcm/${chunk}`)
+    for (let at = 0; at < rawPayload.length; at += 4) samples.push(rawPayload.readFloatLE(at))
+  }
+  return {
+    light: grey.findIndex((value) => value > 128),
+    beep: samples.findIndex((value) => Math.abs(value) > 0.05),
+  }
+}
+
 describe('trimmed by copy', () => {
   it.each([
     ['mov', ['-c:v', 'libx264', '-g', '25', '-bf', '3', '-x264-params', 'open-gop=1'], '1.32'],
@@ -172,25 +190,44 @@ describe('trimmed by copy', () => {
     )
     const file = ffmpeg(inRoot(`cut-${name}.${ending}`), '-ss', from, '-i', whole, '-c', 'copy')
     const made = await taken(file)
-    const proxy = path.join(server.dataDir, 'pictures', made.id, 'frames.h264')
-    const grey = execFileSync('ffmpeg', [
-      ...['-v', 'error', '-i', proxy, '-vf', 'scale=1:1:flags=area,format=gray', '-fps_mode', 'passthrough'],
-      ...['-f', 'rawvideo', '-'],
-    ])
-    const light = grey.findIndex((value) => value > 128)
-    const samples: number[] = []
-    for (const chunk of [0, 1]) {
-      const { rawPayload } = await server.app.inject(`/api/media/${guideMedia(made.id, 0)}/pcm/${chunk}`)
-      for (let at = 0; at < rawPayload.length; at += 4) samples.push(rawPayload.readFloatLE(at))
-    }
-    const beep = samples.findIndex((value) => Math.abs(value) > 0.05)
+    const { light, beep } = await lightAndBeep(made)
     expect(light).toBeGreaterThan(20)
     expect(Math.abs(beep - light * 1920)).toBeLessThan(3)
   })
 })
 
-describe('a file that was not copied whole', () => {
-  it('is told, and taken only when asked', async () => {
+describe('a file that is not as it should be', () => {
+  it('in the middle does not cost the whole: what is missing is shown longer, and all after it is in its place', async () => {
+    const file = ffmpeg(
+      inRoot('damaged.mov'),
+      ...['-f', 'lavfi', '-i', 'color=black:size=320x180:rate=25:duration=4'],
+      ...['-f', 'lavfi', '-i', "aevalsrc='if(between(t,3,3.5),0.5*sin(2*PI*1000*t),0)':s=48000:d=4"],
+      ...['-vf', "drawbox=color=white:t=fill:enable='between(t,3,3.49)'"],
+      ...['-c:v', 'prores_ks', '-c:a', 'pcm_s16le'],
+    )
+    const bytes = readFileSync(file)
+    // Each frame of ProRes has its mark four bytes on (SMPTE RDD 36): the third part of them is taken away.
+    let at = 0
+    for (let frame = 0; (at = bytes.indexOf('icpf', at)) >= 0; frame++, at += 4)
+      if (frame >= 30 && frame < 40) bytes.fill(0, at, at + 64)
+    writeFileSync(file, bytes)
+    const made = await taken(file)
+    expect(made.message).toMatch(/10 frames are shown longer/)
+    expect(made.frames).toBe(100)
+    const { light, beep } = await lightAndBeep(made)
+    expect([light, Math.abs(beep - light * 1920) < 3]).toEqual([75, true])
+  })
+
+  it('with a last frame that stands still for seconds is whole', async () => {
+    const file = ffmpeg(
+      inRoot('still.mov'),
+      ...[...moving('320x180', 6), '-vf', "select='lt(t,2)'", '-fps_mode', 'vfr', '-c:v', 'libx264'],
+      ...['-bsf:v', 'setts=duration=if(gt(PTS*TB\\,1.9)\\,4/TB\\,DURATION)'],
+    )
+    expect((await taken(file)).message).not.toMatch(/not copied whole/)
+  })
+
+  it('and ends before its head says so is told, and taken only when asked', async () => {
     const file = ffmpeg(
       inRoot('short.mp4'),
       ...moving('640x360', 8),

@@ -119,9 +119,15 @@ export async function preparePicture(deps: PictureDeps, id: string, context: Job
     throw new Error(`${row.file} is not there. Connect its disk or put it back, then try again.`)
   const folder = await pictureFolder(deps.media, row.id)
   // The sound is taken out meanwhile, so that it can be heard before the picture is whole.
-  const sound = takeSound(deps, row, context.signal)
-  sound.catch(() => undefined)
-  const { seen, ...facts } = await makeFrames(deps, row, folder, context)
+  const ending = new AbortController()
+  const sound = takeSound(deps, row, AbortSignal.any([context.signal, ending.signal]))
+  const settled = sound.catch(() => undefined)
+  const { seen, ...facts } = await makeFrames(deps, row, folder, context).catch(async (error: unknown) => {
+    // Whoever tries again must not find the sound still being written.
+    ending.abort()
+    await settled
+    throw error
+  })
   Object.assign(row, await sound)
   if (facts.firstTime !== undefined && facts.firstTime !== row.firstTime) {
     // Laid against another frame than the one that is shown first.
@@ -131,7 +137,8 @@ export async function preparePicture(deps: PictureDeps, id: string, context: Job
   Object.assign(row, facts)
   context.progress(0.97, 'Looking for cuts and onsets')
   await analysisOf(deps.media, row, seen)
-  const { jobId: _, ...made } = row
+  // Which tracks are heard may have been chosen meanwhile.
+  const { jobId: _, heard: __, drawn: ___, ...made } = row
   const message = [row.remark, ...soundRemarks(row)].filter((text) => text !== '').join(' ')
   await pictures.update({ id: row.id }, { ...made, state: 'ready', message })
   return null

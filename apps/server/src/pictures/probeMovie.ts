@@ -96,7 +96,7 @@ export async function probeMovie(
     (stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0,
   )
   const entries = {
-    packets: 'packet=pts_time,dts_time,flags',
+    packets: 'packet=pts_time,dts_time,duration_time,flags',
     shown: 'frame=best_effort_timestamp_time',
   }
   const listed = video
@@ -106,6 +106,7 @@ export async function probeMovie(
     : ''
   const rates = video ? declaredOf(video) : []
   const times = how === 'packets' ? shownTimes(listed, rates[0]) : decodedTimes(listed)
+  const lasts = how === 'packets' ? longestOf(listed) : 0
   if (!video || times.length === 0 || video.width === 0) {
     throw new AppError(
       'MOVIE_NO_PICTURE',
@@ -120,7 +121,7 @@ export async function probeMovie(
     codec: video.codec_name,
     sounds: soundsOf(streams),
     start: startOf(probed, video, pacing.rate),
-    missing: missingOf(probed, video, times),
+    missing: missingOf(probed, video, times, lasts),
   }
 }
 
@@ -155,14 +156,24 @@ function startOf({ format, streams }: Probed, video: Stream, rate: FrameRate): s
 const WHOLE = 1
 
 /** Seconds of picture that the head of the file promises and the file does not hold. */
-function missingOf({ format, streams }: Probed, video: Stream, times: readonly number[]): number {
+function missingOf(
+  { format, streams }: Probed,
+  video: Stream,
+  times: readonly number[],
+  lasts: number,
+): number {
   const first = times[0] ?? 0
-  const held = (times.at(-1) ?? first) - first
+  // The last frame may be shown for as long as any is said to be: a still end is no missing one.
+  const held = (times.at(-1) ?? first) - first + lasts
   // A file's own length may be that of its sound.
   const isAlone = streams.every(({ codec_type: type }) => type !== 'audio')
   const said = video.duration ?? (isAlone ? format.duration : undefined) ?? held
   return said - held > WHOLE ? said - held : 0
 }
+
+/** How long the longest frame is shown, in seconds, as packets say it; 0 where they don't. */
+const longestOf = (csv: string): number =>
+  csv.split('\n').reduce((most, line) => Math.max(most, Number(line.split(',')[2]) || 0), 0)
 
 const decodedTimes = (csv: string): number[] =>
   csv
@@ -180,14 +191,14 @@ function declaredOf(stream: Stream): FrameRate[] {
 }
 
 /**
- * When frames are shown, in seconds and in that order, by the lines of their packets: time of showing, of decoding, marks. Frames that
+ * When frames are shown, in seconds and in that order, by the lines of their packets: time of showing, of decoding, how long, marks. Frames that
  * are only decoded for others to be shown are left out. Where packets have no times, they follow each other at the stated rate.
  */
 function shownTimes(csv: string, rate: FrameRate | undefined): number[] {
   const packets = csv
     .split('\n')
     .map((line) => line.trim().split(','))
-    .filter(([, , flags = '']) => flags !== '' && !flags.includes('D'))
+    .filter(([, , , flags = '']) => flags !== '' && !flags.includes('D'))
   const readAs = (column: 0 | 1): number[] => packets.map((packet) => Number.parseFloat(packet[column] ?? ''))
   const whole = (times: number[]): number[] | null =>
     times.length > 0 && times.every(Number.isFinite) ? times : null

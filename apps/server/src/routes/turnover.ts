@@ -25,9 +25,16 @@ import { loadDocument } from '../reels/reelStore.js'
 import { bounceFile } from '../turnover/audio/bounceReel.js'
 import { gatherFacts } from '../turnover/gatherFacts.js'
 import { packageName } from '../turnover/kept/copyTurnover.js'
+import { clearTurnover } from '../turnover/kept/clearTurnover.js'
 import { sendZip } from '../turnover/kept/sendZip.js'
 import { writePaper } from '../turnover/make/writeLists.js'
-import { asKept, listTurnovers, oneTurnover, turnoverFolder } from '../turnover/kept/turnovers.js'
+import {
+  asKept,
+  listTurnovers,
+  oneTurnover,
+  wholeTurnover,
+  turnoverFolder,
+} from '../turnover/kept/turnovers.js'
 import { attachment, byId as params, DONE, type Routes } from './route.js'
 
 const job = { 202: z.object({ jobId: z.string() }) }
@@ -162,7 +169,7 @@ export const turnoverRoutes: Routes = (app, services) => {
     '/api/turnovers/:id/files/*',
     { schema: { params: filePath } },
     async ({ params: { id, '*': inside } }, reply) => {
-      const { files } = await oneTurnover(db, id)
+      const { files } = await wholeTurnover(db, id)
       const file = files.find((one) => one.path === inside)
       if (!file) throw new AppError('NOT_FOUND', `This turnover has no file ${inside}.`)
       return reply
@@ -171,8 +178,17 @@ export const turnoverRoutes: Routes = (app, services) => {
     },
   )
 
+  app.delete(
+    '/api/turnovers/:id/files',
+    { schema: { params, response: DONE } },
+    async ({ params: { id } }, reply) => {
+      await clearTurnover({ db, media }, id, clock())
+      return reply.code(204).send(null)
+    },
+  )
+
   app.get('/api/turnovers/:id/package.zip', { schema: { params } }, async (request, reply) => {
-    const row = await oneTurnover(db, request.params.id)
+    const row = await wholeTurnover(db, request.params.id)
     const name = `${await packageName(db, row)}.zip`
     return sendZip(request, reply, row, await turnoverFolder(media, row.id), name)
   })
@@ -181,7 +197,7 @@ export const turnoverRoutes: Routes = (app, services) => {
     '/api/turnovers/:id/copies',
     { schema: { params, body: folderBody, response: job } },
     async ({ params: { id }, body }, reply) => {
-      const { name } = await oneTurnover(db, id)
+      const { name } = await wholeTurnover(db, id)
       const folder = await folderAt(body.path)
       const jobId = await jobs.add('deliver', `Copying turnover ${name}`, { turnoverId: id, folder })
       return reply.code(202).send({ jobId })

@@ -188,6 +188,16 @@ describe('a sheet that goes out', () => {
           words: `Step ${index}, ${'slow and heavy '.repeat(index % 9)}`,
         }),
       )
+    const many = (what: string): string =>
+      Array.from({ length: 180 }, (_, index) => `${what}${index}`).join(' ')
+    await commit((doc) =>
+      spotCue(doc, { id: 'tall', category: 'FX', in: 900, out: 920, words: many('word') }),
+    )
+    const cells = [
+      { id: 'tall', field: 'notes', text: many('note') },
+      { id: 'tall', field: 'by', text: many('who') },
+    ]
+    await commit((doc) => editCells(doc, { cells }))
     const answer = await server.app.inject(`/api/reels/${id}/cues.pdf?thumbnails=1`)
     expect(answer.headers['content-disposition']).toMatch(/Harbour_Reel-1_\d{4}-\d\d-\d\d_cues\.pdf/)
     const file = path.join(server.root, 'cues.pdf')
@@ -205,6 +215,10 @@ describe('a sheet that goes out', () => {
       'scene 12',
     ])
       expect(text).toContain(words)
+    // A row taller than a page goes on under the repeated head, word for word.
+    for (const what of ['word', 'note', 'who'])
+      for (let index = 0; index < 180; index++) expect(text).toMatch(new RegExp(`\\b${what}${index}\\b`))
+    expect(text.match(/What is heard/g)?.length).toBe(pages)
     expect([...text.matchAll(/FOL \d{3}/g)]).toHaveLength(60)
   })
 })

@@ -303,6 +303,10 @@ export const api = createApi({
       query: (id) => `/turnovers/${id}`,
       transformResponse: (answer: { files: KeptFile[] }) => answer.files,
     }),
+    clearTurnover: build.mutation<null, string>({
+      query: (id) => ({ url: `/turnovers/${id}/files`, method: 'DELETE' }),
+      invalidatesTags: ['Turnovers'],
+    }),
     copyTurnover: build.mutation<{ jobId: string }, { id: string; path: string }>({
       query: ({ id, path }) => ({ url: `/turnovers/${id}/copies`, method: 'POST', body: { path } }),
     }),

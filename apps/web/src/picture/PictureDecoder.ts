@@ -163,8 +163,7 @@ export class PictureDecoder {
     this.ready.set(frame, picture)
     if (this.wish === null) return
     if (frame === this.wish) this.drawReady(frame)
-    else if (this.asked.size === 0 && this.shown !== this.wish && !this.drawReady(this.wish))
-      void this.ask(this.wish)
+    else if (this.asked.size === 0 && this.shown !== this.wish) this.show(this.wish)
     if (this.ready.size > 3 * AHEAD) this.trim(this.wish)
   }
 

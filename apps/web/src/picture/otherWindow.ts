@@ -3,6 +3,9 @@ export interface ShownFrame {
   readonly pictureId: string
   readonly frame: number
   readonly rolling: boolean
+  /** Frames that are made, and whether those are all. */
+  readonly made: number
+  readonly whole: boolean
 }
 
 const channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('yodel-picture')
@@ -10,13 +13,8 @@ let last: ShownFrame | null = null
 
 /** Tells the picture's own window, if there is one, what stands at the gate. */
 export function showElsewhere(shown: ShownFrame): void {
-  if (
-    last &&
-    last.frame === shown.frame &&
-    last.pictureId === shown.pictureId &&
-    last.rolling === shown.rolling
-  )
-    return
+  const keys = Object.keys(shown) as (keyof ShownFrame)[]
+  if (keys.every((key) => last?.[key] === shown[key])) return
   last = shown
   channel?.postMessage(shown)
 }

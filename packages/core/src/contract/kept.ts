@@ -62,6 +62,8 @@ export const keptTurnoverSchema = z.object({
   remarks: z.array(z.string()),
   files: z.int(),
   size: z.number(),
+  /** When its files were thrown away, ISO 8601; null while they are there. */
+  cleared: z.string().nullable(),
 })
 
 /** A recording in a package. */

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
 import { samplesIn, type RenderPlan } from '@yodel/core'
-import { hasAllStems, type FileNews, type FilesOrder, type FilesReport } from './fileThread.js'
+import { hasAllStems, type FileNews, type FilesOrder, type FilesReport } from './filesOrder.js'
 
 const source = import.meta.url.endsWith('.ts')
 const THREAD = new URL(`./fileThread${source ? '.ts' : '.js'}`, import.meta.url).href

@@ -1,7 +1,7 @@
 import { Mixer, samplesIn, type Category, type RenderPlan } from '@yodel/core'
 import type { MessagePort } from 'node:worker_threads'
 import { FileBench } from './FileBench.js'
-import type { FilesOrder, FilesReport } from './fileThread.js'
+import type { FilesOrder, FilesReport } from './filesOrder.js'
 import { PcmReader } from './PcmReader.js'
 
 /** What a mix is made from; a plain value that crosses threads. All from the reel's first sample on is mixed, so that what rings on does. */

@@ -6,7 +6,7 @@ import { explainDisk } from '../../errors.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
 import { loadDocument } from '../../reels/reelStore.js'
 import type { FileDeps } from '../make/packSounds.js'
-import { oneTurnover, turnoverFolder } from './turnovers.js'
+import { turnoverFolder, wholeTurnover } from './turnovers.js'
 
 /** What the package of a turnover is called, by the rule of its reel. */
 export async function packageName(
@@ -27,7 +27,7 @@ export async function copyTurnover(
   { turnoverId, folder }: JobPayload<'deliver'>,
   { signal, progress }: Pick<JobContext, 'signal' | 'progress'>,
 ): Promise<JobResult<'deliver'>> {
-  const row = await oneTurnover(db, turnoverId)
+  const row = await wholeTurnover(db, turnoverId)
   const from = await turnoverFolder(media, turnoverId)
   const to = path.join(folder, await packageName(db, row))
   if (await stat(to).catch(() => null))

@@ -11,7 +11,10 @@ export async function turnoverFolder(media: MediaStore, id: string): Promise<str
 }
 
 /** Keeps a turnover under the next number of its reel. */
-export async function keepTurnover(db: DataSource, row: Omit<TurnoverRow, 'number'>): Promise<void> {
+export async function keepTurnover(
+  db: DataSource,
+  row: Omit<TurnoverRow, 'number' | 'cleared'>,
+): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.query('SELECT 1 FROM reel WHERE id = $1 FOR UPDATE', [row.reelId])
     const turnovers = tx.getRepository(TurnoverEntity)
@@ -33,8 +36,17 @@ export async function oneTurnover(db: DataSource, id: string): Promise<TurnoverR
   return row
 }
 
+/** A turnover whose files are there. @throws AppError `NOT_FOUND` when it is not, or they were thrown away */
+export async function wholeTurnover(db: DataSource, id: string): Promise<TurnoverRow> {
+  const row = await oneTurnover(db, id)
+  if (row.cleared)
+    throw new AppError('NOT_FOUND', `The files of turnover ${row.number}, ${row.name}, were thrown away.`)
+  return row
+}
+
 /** A turnover as it is told of. */
-export function asKept({ reelId: _, author, at, files, ...row }: TurnoverRow): KeptTurnover {
+export function asKept({ reelId: _, author, at, files, cleared, ...row }: TurnoverRow): KeptTurnover {
   const size = files.reduce((sum, file) => sum + file.size, 0)
-  return { ...row, by: author, at: at.toISOString(), files: files.length, size }
+  const told = { by: author, at: at.toISOString(), files: files.length, size }
+  return { ...row, ...told, cleared: cleared?.toISOString() ?? null }
 }

@@ -1,4 +1,5 @@
 import type { Face } from '@yodel/core'
+import { cutText } from './cutText.js'
 import type { Fonts } from './fonts.js'
 import type { Pdf } from './pdf.js'
 
@@ -29,18 +30,26 @@ export class Flow {
 
   row(cells: readonly string[], widths: readonly number[], face: Face, ruled = false): void {
     const full = this.width - 2 * MARGIN
+    const most = this.height - 2 * MARGIN - 3
+    const fitting = cells.map((cell, index) =>
+      cutText(cell, (part) => this.heightOf(part, full * (widths[index] ?? 0) - GAP, face, SIZE) <= most),
+    )
+    const here = fitting.map(([part]) => part)
+    const rest = fitting.map(([, part]) => part)
     const tall = Math.max(
       SIZE * LEAD,
-      ...cells.map((cell, index) => this.heightOf(cell, full * (widths[index] ?? 0) - GAP, face, SIZE)),
+      ...here.map((cell, index) => this.heightOf(cell, full * (widths[index] ?? 0) - GAP, face, SIZE)),
     )
     this.room(tall + 3)
     let x = MARGIN
-    for (const [index, cell] of cells.entries()) {
+    for (const [index, cell] of here.entries()) {
       const width = full * (widths[index] ?? 0)
       this.set(cell, x, width - GAP, face, SIZE)
       x += width
     }
     this.y += tall + 2
+    // What is taller than a page goes on with the next.
+    if (rest.some((cell) => cell !== '')) return this.row(rest, widths, face, ruled)
     if (ruled) this.pdf.line([MARGIN, this.y - 1], [this.width - MARGIN, this.y - 1], 0.3, '#888')
   }
 

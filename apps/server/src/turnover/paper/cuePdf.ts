@@ -18,6 +18,7 @@ import {
   type Picture,
   type ReelDocument,
 } from '@yodel/core'
+import { cutText } from './cutText.js'
 import { Fonts, type FontName } from './fonts.js'
 import { newPdf } from './pdf.js'
 
@@ -60,9 +61,23 @@ export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Bu
   return pdf.end()
 }
 
+/** Points below a row, with its line. */
+const ROW_GAP = 7
+/** Size of what stands below in a cell. */
+const SMALL = 7.5
+
+/** What of a cue stands in a column. */
+interface Cell {
+  readonly column: Column
+  readonly text: string
+  readonly below: string
+}
+
 /** Sets one document: knows where on the page it is. */
 class Setter {
   private y = 0
+  /** Where the rows of a page begin. */
+  private top = 0
   private readonly columns: readonly Column[]
   private readonly left: number
 
@@ -128,6 +143,7 @@ class Setter {
       .strokeColor('black')
       .stroke()
     this.y += 3
+    this.top = this.y
   }
 
   /** The heading of a group, on the page of its first cue. */
@@ -142,45 +158,74 @@ class Setter {
   }
 
   private row(cue: Cue): void {
-    const { pdf } = this
     const cells = this.columns.map((column) => ({
       column,
       text: column.text(cue),
       below: column.below?.(cue) ?? '',
     }))
-    const heights = cells.map(
-      ({ column, text, below }) =>
-        this.measure(text, column.width - 6, column.font, SIZE) +
-        (below ? this.measure(below, column.width - 6, 'plain', 7.5) + 1 : 0),
-    )
-    const tall = Math.max(this.options.thumbnails ? THUMB.height : 0, ...heights) + 7
-    if (this.y + tall > PAGE.height - PAGE.margin - 8) {
-      pdf.addPage()
+    const bottom = PAGE.height - PAGE.margin - 8
+    const tall = this.heightOf(cells)
+    if (this.y + tall > bottom && this.y > this.top) {
+      this.pdf.addPage()
       this.head()
     }
     if (this.options.thumbnails) this.thumbnail(cue, this.options.thumbnails)
+    // A row that is taller than a page goes on under the head of the next.
+    for (let rest: readonly Cell[] = cells; ;) {
+      const most = bottom - this.y - ROW_GAP
+      const parts = rest.map((cell) => this.cut(cell, most))
+      const here = parts.map(([part]) => part)
+      this.cells(cue, here)
+      rest = parts.map(([, part]) => part)
+      if (rest.every(({ text, below }) => text === '' && below === '')) break
+      this.pdf.addPage()
+      this.head()
+    }
+  }
+
+  private cells(cue: Cue, cells: readonly Cell[]): void {
+    const { pdf } = this
     let x = this.left
     for (const { column, text, below } of cells) {
+      const width = column.width - 6
       const strike = cue.state === 'omitted' && column.title === 'What is heard'
-      this.text(text, x, this.y, column.width - 6, column.font, { strike })
-      if (below)
-        this.text(
-          below,
-          x,
-          this.y + this.measure(text, column.width - 6, column.font, SIZE) + 1,
-          column.width - 6,
-          'plain',
-          { size: 7.5 },
-        )
+      this.text(text, x, this.y, width, column.font, { strike })
+      const under = this.y + (text === '' ? 0 : this.measure(text, width, column.font, SIZE) + 1)
+      this.text(below, x, under, width, 'plain', { size: SMALL })
       x += column.width
     }
-    this.y += tall
+    this.y += this.heightOf(cells)
     pdf
       .moveTo(PAGE.margin, this.y - 3)
       .lineTo(PAGE.width - PAGE.margin, this.y - 3)
       .lineWidth(0.4)
       .strokeColor('#888')
       .stroke()
+  }
+
+  private heightOf(cells: readonly Cell[]): number {
+    const heights = cells.map(
+      ({ column, text, below }) =>
+        this.measure(text, column.width - 6, column.font, SIZE) +
+        (below ? this.measure(below, column.width - 6, 'plain', SMALL) + 1 : 0),
+    )
+    return Math.max(this.options.thumbnails ? THUMB.height : 0, ...heights) + ROW_GAP
+  }
+
+  /** What of a cell fits into a height, and what is left of it. */
+  private cut({ column, text, below }: Cell, most: number): [here: Cell, rest: Cell] {
+    const width = column.width - 6
+    const [here, rest] = cutText(text, (part) => this.measure(part, width, column.font, SIZE) <= most)
+    const left = most - this.measure(here, width, column.font, SIZE) - 1
+    // What stands below comes after all that stands above it.
+    const hasRoom = rest === '' && left > SMALL * 1.5
+    const [under, after] = hasRoom
+      ? cutText(below, (part) => this.measure(part, width, 'plain', SMALL) <= left)
+      : ['', below]
+    return [
+      { column, text: here, below: under },
+      { column, text: rest, below: after },
+    ]
   }
 
   private thumbnail(cue: Cue, { picture, sheets }: PdfPicture): void {

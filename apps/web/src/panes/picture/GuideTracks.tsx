@@ -7,7 +7,7 @@ import { Menu } from '../../ui/Menu.js'
 export function GuideTracks() {
   const picture = usePicture()
   const [choose] = api.useChooseGuidesMutation()
-  if (!picture || picture.state !== 'ready' || picture.tracks.length < 2) return null
+  if (!picture || picture.tracks.length < 2) return null
   const { id, tracks, heard, drawn } = picture
   const hear = (some: number[]): void => void choose({ id, heard: some, drawn })
   const heardBeside = (track: number): number[] =>

@@ -39,7 +39,8 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
     setFailure('')
     setAnyway(null)
     const sent = typeof from === 'string' ? pick({ path: from, short }).unwrap() : send(from, short, setPart)
-    if (typeof from !== 'string') setPart(0)
+    // A movie that lies there is looked through at once; one that is sent, when all of it has come.
+    setPart(typeof from === 'string' ? 1 : 0)
     sent
       .then(take, (error: unknown) => {
         setFailure(messageOf(error))
@@ -82,7 +83,15 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
           <input type="file" accept="video/*,.mov,.mkv,.mxf" className="sr-only" onChange={upload} />
         </label>
       ) : (
-        <progress className="h-1.5 w-full accent-(--gate)" value={part} max={1} aria-label="Upload" />
+        <div className="text-[12px] text-ink-2">
+          <progress
+            className="h-1.5 w-full accent-(--gate)"
+            {...(part < 1 ? { value: part } : {})}
+            max={1}
+            aria-label={part < 1 ? 'Upload' : 'Looking through the movie'}
+          />
+          {part < 1 ? `${Math.floor(part * 100)} % sent` : 'Looking through the movie, frame by frame …'}
+        </div>
       )}
       <TextField
         label="Path of a movie on the server"

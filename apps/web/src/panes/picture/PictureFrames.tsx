@@ -18,13 +18,15 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
   const made = picture?.made ?? 0
   const grows = picture?.state !== 'ready'
   const movieRate = FRAME_RATES[picture?.rate ?? reel.rate]
-  const place = useRef(offset)
-  place.current = offset
+  // What moves every refresh reads what is new from here.
+  const now = useRef({ offset, made, grows })
+  now.current = { offset, made, grows }
   useEffect(() => {
     if (!canvas.current) return
     const element = canvas.current
     const decoder = new PictureDecoder(`/api/pictures/${pictureId}`, element, setProblem)
     decoding.current = decoder
+    decoder.grows = now.current.grows
     decoder.onMissing = () => {
       delete element.dataset['frame']
       transport.seen = null
@@ -33,7 +35,9 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     decoder.onDrawn = (frame) => {
       setMissing(false)
       element.dataset['frame'] = String(frame)
-      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate]) ? frames(frame + place.current) : null
+      transport.seen = sameSpeed(movieRate, FRAME_RATES[reel.rate])
+        ? frames(frame + now.current.offset)
+        : null
       setProblem(null)
     }
     let unsubscribe = (): void => undefined
@@ -42,10 +46,11 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
       () => {
         if (closed) return
         unsubscribe = transport.subscribe(() => {
-          const frame = pictureFrameAt(transport.frame - place.current, FRAME_RATES[reel.rate], movieRate)
+          const { offset: begins, made: there, grows: partly } = now.current
+          const frame = pictureFrameAt(transport.frame - begins, FRAME_RATES[reel.rate], movieRate)
           if (transport.rolling) decoder.roll(frame)
           else decoder.show(frame)
-          showElsewhere({ pictureId, frame, rolling: transport.rolling })
+          showElsewhere({ pictureId, frame, rolling: transport.rolling, made: there, whole: !partly })
         })
       },
       (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
@@ -60,12 +65,17 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     // Another offset is seen at the next movement; it is no reason to decode anew.
   }, [pictureId, transport, reel.rate, movieRate])
   useEffect(() => transport.announce(), [offset, transport])
+  const known = useRef({ made, grows })
   useEffect(() => {
     const decoder = decoding.current
-    if (!decoder) return
+    if (!decoder || (known.current.made === made && known.current.grows === grows)) return
+    known.current = { made, grows }
     decoder.grows = grows
-    decoder.grow().catch(() => undefined)
-  }, [made, grows])
+    decoder.grow().then(
+      () => transport.announce(),
+      () => undefined,
+    )
+  }, [made, grows, transport])
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
       <canvas

@@ -13,6 +13,7 @@ export function PictureWindow() {
     let decoder: PictureDecoder | null = null
     let pictureId = ''
     let ready = false
+    let made = 0
     const unfollow = followSheet((shown) => {
       const element = canvas.current
       if (!element) return
@@ -21,7 +22,16 @@ export function PictureWindow() {
         decoder?.close()
         ready = false
         const fresh = new PictureDecoder(`/api/pictures/${pictureId}`, element, setWords)
-        fresh.onDrawn = (frame) => void (element.dataset['frame'] = String(frame))
+        fresh.grows = !shown.whole
+        made = shown.made
+        fresh.onDrawn = (frame) => {
+          element.dataset['frame'] = String(frame)
+          setWords(null)
+        }
+        fresh.onMissing = () => {
+          delete element.dataset['frame']
+          setWords('This frame is still being prepared.')
+        }
         decoder = fresh
         fresh.open().then(
           () => {
@@ -30,6 +40,14 @@ export function PictureWindow() {
             fresh.show(shown.frame)
           },
           (error: unknown) => setWords(error instanceof Error ? error.message : String(error)),
+        )
+      } else if (ready && decoder && (shown.made !== made || shown.whole === decoder.grows)) {
+        made = shown.made
+        decoder.grows = !shown.whole
+        const growing = decoder
+        growing.grow().then(
+          () => growing.show(shown.frame),
+          () => undefined,
         )
       } else if (ready && shown.rolling) decoder?.roll(shown.frame)
       else if (ready) decoder?.show(shown.frame)

@@ -60,6 +60,10 @@ describe('a sheet as it was typed', () => {
     expect(told(read(none))).toEqual(['FX 1 24-48 Door slams', 'FX 2 72-96 Bell'])
   })
 
+  it('of bare frame numbers alone is one of cues, not of titles', () => {
+    expect(told(read('In\nFOLEY\n252\n300\n'))).toEqual(['FOL 1 252-276 ', 'FOL 2 300-324 '])
+  })
+
   it('never loses a line for a word beside the time; unknown categories are asked once', () => {
     const sheet = [
       'Cue,In,Out,Type,Description,State,Sync',

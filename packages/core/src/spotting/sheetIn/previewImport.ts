@@ -8,7 +8,7 @@ import { formatTimecode } from '../../time/timecode.js'
 import type { ColumnMatch } from './columns.js'
 import type { SheetTable } from './head.js'
 import { readRow } from './readRow.js'
-import { looksLikeTime, type TimesAs } from './times.js'
+import { looksLikeTime, readTime, type TimesAs } from './times.js'
 
 /** Something about a line that the editor should know; a line with an `error` is left out. */
 export interface ImportProblem {
@@ -79,7 +79,7 @@ export function previewImport(
     const filled = row.map((cell) => cell.trim()).filter((cell) => cell !== '')
     if (filled.length === 0) continue
     const [alone = ''] = filled
-    if (filled.length === 1 && !looksLikeTime(alone)) {
+    if (filled.length === 1 && !isTime(alone, row[match['in']] ?? '', options)) {
       const section = sectionOf(alone, options)
       category = section ?? category
       if (!section) warn(`“${alone.slice(0, 60)}” stands alone: taken for a title`)
@@ -129,6 +129,10 @@ function count(words: Map<string, { word: string; lines: number }>, word: string
   if (known) known.lines++
   else words.set(word.toLowerCase(), { word, lines: 1 })
 }
+
+/** Says whether a line of one cell is a cue all the same: it stands where cues begin and can be read as that. */
+const isTime = (alone: string, begins: string, { times, rate }: ImportOptions): boolean =>
+  looksLikeTime(alone) || (begins.trim() === alone && readTime(alone, times, rate, 0).ok)
 
 /** By what two cues are the same to whoever reads them. */
 const sameness = (cue: Omit<Cue, 'id'>): string => `${cue.category} ${cue.in} ${cue.out} ${cue.words}`

@@ -10,20 +10,25 @@ const KINDS: readonly (readonly [FileKind, string])[] = [
   ['reel', 'Reel'],
 ]
 
-/** The files of a turnover, each to be fetched by itself. */
-export function WentFiles({ id }: { id: string }) {
+/** The files of a turnover, each to be fetched by itself as long as they are there. */
+export function WentFiles({ id, areThere }: { id: string; areThere: boolean }) {
   const { data: files, error } = api.useTurnoverFilesQuery(id)
   if (error) return <p className="ml-8 text-gate">{messageOf(error)}</p>
   return (
     <ul className="ml-8 max-h-72 overflow-y-auto text-[12px]">
       {KINDS.map(([kind, title]) => (
-        <Kind key={kind} title={title} id={id} files={files?.filter((file) => file.kind === kind) ?? []} />
+        <Kind
+          key={kind}
+          {...{ title, id, areThere }}
+          files={files?.filter((file) => file.kind === kind) ?? []}
+        />
       ))}
     </ul>
   )
 }
 
-function Kind({ title, id, files }: { title: string; id: string; files: readonly KeptFile[] }) {
+function Kind(props: { title: string; id: string; areThere: boolean; files: readonly KeptFile[] }) {
+  const { title, id, areThere, files } = props
   if (files.length === 0) return null
   return (
     <li>
@@ -32,8 +37,10 @@ function Kind({ title, id, files }: { title: string; id: string; files: readonly
         {files.map(({ path, title: name, sha256 }) => (
           <li key={path} className="truncate">
             <a
-              className="underline decoration-line hover:decoration-ink"
-              href={`/api/turnovers/${id}/files/${path.split('/').map(encodeURIComponent).join('/')}`}
+              className={areThere ? 'underline decoration-line hover:decoration-ink' : ''}
+              {...(areThere
+                ? { href: `/api/turnovers/${id}/files/${path.split('/').map(encodeURIComponent).join('/')}` }
+                : {})}
               title={`${path}\nSHA-256 ${sha256}`}
               download
             >

@@ -6,6 +6,7 @@ import { Button } from '../../../ui/Button.js'
 import { when } from '../../../ui/when.js'
 import { CopyOut } from './CopyOut.js'
 import { Since } from './Since.js'
+import { ThrowAway } from './ThrowAway.js'
 import { WentFiles } from './WentFiles.js'
 
 /** A number of bytes as it is read out. */
@@ -32,20 +33,26 @@ export function WentList() {
 
 function Went({ turnover }: { turnover: KeptTurnover }) {
   const [shown, setShown] = useState<'files' | 'since' | null>(null)
-  const { id, number, name, by, at, recipe, files, size } = turnover
+  const { id, number, name, by, at, recipe, files, size, cleared } = turnover
   const toggle = (part: 'files' | 'since'): void => setShown(shown === part ? null : part)
   return (
     <li className="border-b border-line py-2" data-turnover={number}>
       <div className="flex items-baseline gap-2">
         <b className="w-6 font-mono">{number}</b>
         <b className="min-w-0 flex-1 truncate font-semibold">{name}</b>
-        <a
-          className="rounded-[5px] border border-line bg-card px-2 text-[12px] hover:border-ink-3"
-          href={`/api/turnovers/${id}/package.zip`}
-          download
-        >
-          ZIP, {sizeText(size)}
-        </a>
+        {cleared === null ? (
+          <a
+            className="rounded-[5px] border border-line bg-card px-2 text-[12px] hover:border-ink-3"
+            href={`/api/turnovers/${id}/package.zip`}
+            download
+          >
+            ZIP, {sizeText(size)}
+          </a>
+        ) : (
+          <span className="text-[12px] text-ink-2">
+            files thrown away, <time dateTime={cleared}>{when(cleared, true)}</time>
+          </span>
+        )}
       </div>
       <p className="ml-8 truncate text-[12px] text-ink-2">
         {recipe.name}, {by}, <time dateTime={at}>{when(at, true)}</time>
@@ -57,9 +64,14 @@ function Went({ turnover }: { turnover: KeptTurnover }) {
         <Button look="bare" aria-expanded={shown === 'since'} onClick={() => toggle('since')}>
           Since then
         </Button>
-        <CopyOut id={id} />
+        {cleared === null && (
+          <>
+            <CopyOut id={id} />
+            <ThrowAway id={id} size={sizeText(size)} />
+          </>
+        )}
       </div>
-      {shown === 'files' && <WentFiles id={id} />}
+      {shown === 'files' && <WentFiles id={id} areThere={cleared === null} />}
       {shown === 'since' && <Since turnover={turnover} />}
     </li>
   )

@@ -1,0 +1,33 @@
+import { useState } from 'react'
+import { api, messageOf } from '../../../api/api.js'
+import { Button } from '../../../ui/Button.js'
+
+/** Throws the files of a turnover away, asked twice: they can't be had back. */
+export function ThrowAway({ id, size }: { id: string; size: string }) {
+  const [asking, setAsking] = useState(false)
+  const [clear, { error, isLoading }] = api.useClearTurnoverMutation()
+  if (!asking)
+    return (
+      <Button look="bare" onClick={() => setAsking(true)}>
+        Throw its files away …
+      </Button>
+    )
+  return (
+    <div className="w-full pl-2 text-[12px]" role="alertdialog" aria-label="Throw files away">
+      <p>Its {size} are gone then. What they were, and what has changed since, stays known.</p>
+      <div className="mt-1 flex gap-2">
+        <Button look="gate" disabled={isLoading} onClick={() => void clear(id)}>
+          Throw away
+        </Button>
+        <Button autoFocus onClick={() => setAsking(false)}>
+          Keep them
+        </Button>
+      </div>
+      {error ? (
+        <p className="mt-1 text-gate" role="alert">
+          {messageOf(error)}
+        </p>
+      ) : null}
+    </div>
+  )
+}
