@@ -12,7 +12,7 @@ export function JobLine(props: {
   const paused = job.state === 'paused'
   return (
     <div className="px-1">
-      <progress className="h-1.5 w-full accent-(--gate)" max={1} value={job.progress} aria-label={what} />
+      <progress className="h-1.5 w-full" max={1} value={job.progress} aria-label={what} />
       <p className="text-[11.5px] text-ink-2">
         {paused ? 'Paused. ' : job.state === 'waiting' ? 'Waiting for its turn. ' : ''}
         {job.message}

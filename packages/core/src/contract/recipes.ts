@@ -7,7 +7,7 @@ export const LISTS = {
   cuesXlsx: { title: 'Spotting sheet', ending: 'xlsx' },
   cuesCsv: { title: 'Spotting sheet', ending: 'csv' },
   mixPdf: { title: 'Mix cue sheet', ending: 'pdf' },
-  edl: { title: 'Clips by track', ending: 'edl' },
+  edl: { title: 'Clips by track and category', ending: 'edl' },
   otio: { title: 'Tracks and clips', ending: 'otio' },
   adl: { title: 'Clips to the sample', ending: 'adl' },
   clipsCsv: { title: 'Clips', ending: 'csv' },

@@ -41,12 +41,7 @@ export function Mix({ reelId }: { reelId: string }) {
       {asking && !running && <LeftOut tracks={silent} onGo={start} onBack={() => setAsking(false)} />}
       {running && (
         <div className="mt-2 text-[11.5px] text-ink-2">
-          <progress
-            className="h-1.5 w-full accent-(--gate)"
-            max={1}
-            value={job?.progress ?? 0}
-            aria-label="Bouncing"
-          />
+          <progress className="h-1.5 w-full" max={1} value={job?.progress ?? 0} aria-label="Bouncing" />
           {job?.message ?? 'Waiting for its turn'}
         </div>
       )}

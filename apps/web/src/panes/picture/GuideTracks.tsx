@@ -7,74 +7,77 @@ import { Menu } from '../../ui/Menu.js'
 export function GuideTracks() {
   const picture = usePicture()
   const [choose] = api.useChooseGuidesMutation()
-  if (!picture || picture.tracks.length < 2) return null
+  if (!picture || picture.tracks.length < 2 || picture.tracks.every(({ length }) => length === 0)) return null
   const { id, tracks, heard, drawn } = picture
   const hear = (some: number[]): void => void choose({ id, heard: some, drawn })
   const heardBeside = (track: number): number[] =>
     heard.includes(track) ? heard.filter((one) => one !== track) : [...heard, track]
   return (
-    <Menu name={heardOf(picture)} right small>
-      <table className="text-[12px]">
-        <thead>
-          <tr className="text-left text-ink-3">
-            <th className="pr-3 font-normal">Sound track of the movie</th>
-            <th className="px-1 font-normal">heard</th>
-            <th className="px-1 font-normal">drawn</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {tracks.map((track, index) => {
-            const name = nameOf(track, index)
-            const off = track.length === 0
-            return (
-              <tr key={index} className={off || track.silent ? 'text-ink-3' : ''}>
-                <td className="max-w-[220px] truncate pr-3" title={name}>
-                  {name}
-                </td>
-                <td className="px-1 text-center">
-                  <input
-                    type="checkbox"
-                    aria-label={`Hear ${name}`}
-                    disabled={off}
-                    checked={heard.includes(index)}
-                    onChange={() => hear(heardBeside(index))}
-                  />
-                </td>
-                <td className="px-1 text-center">
-                  <input
-                    type="radio"
-                    name="drawn"
-                    aria-label={`Draw ${name}`}
-                    disabled={off}
-                    checked={drawn === index}
-                    onChange={() => void choose({ id, heard, drawn: index })}
-                  />
-                </td>
-                <td className="pl-2">
-                  <button
-                    type="button"
-                    className="min-h-6 rounded-[3px] border border-line px-1.5 disabled:hidden"
-                    aria-label={`Hear only ${name}`}
-                    disabled={off}
-                    onClick={() => hear([index])}
-                  >
-                    only
-                  </button>
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-      <button
-        type="button"
-        className="mt-1 min-h-6 self-start rounded-[3px] border border-line px-1.5 text-[12px]"
-        onClick={() => hear(tracks.flatMap(({ length }, index) => (length > 0 ? [index] : [])))}
-      >
-        Hear all
-      </button>
-    </Menu>
+    <div className="flex items-center justify-end gap-1.5 px-3.5 pb-2 text-[11px] text-ink-3">
+      heard of the movie
+      <Menu name={heardOf(picture)} right small>
+        <table className="text-[12px]">
+          <thead>
+            <tr className="text-left text-ink-3">
+              <th className="pr-3 font-normal">Sound track of the movie</th>
+              <th className="px-1 font-normal">heard</th>
+              <th className="px-1 font-normal">drawn</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {tracks.map((track, index) => {
+              const name = nameOf(track, index)
+              const off = track.length === 0
+              return (
+                <tr key={index} className={off || track.silent ? 'text-ink-3' : ''}>
+                  <td className="max-w-[220px] truncate pr-3" title={name}>
+                    {name}
+                  </td>
+                  <td className="px-1 text-center">
+                    <input
+                      type="checkbox"
+                      aria-label={`Hear ${name}`}
+                      disabled={off}
+                      checked={heard.includes(index)}
+                      onChange={() => hear(heardBeside(index))}
+                    />
+                  </td>
+                  <td className="px-1 text-center">
+                    <input
+                      type="radio"
+                      name="drawn"
+                      aria-label={`Draw ${name}`}
+                      disabled={off}
+                      checked={drawn === index}
+                      onChange={() => void choose({ id, heard, drawn: index })}
+                    />
+                  </td>
+                  <td className="pl-2">
+                    <button
+                      type="button"
+                      className="min-h-6 rounded-[3px] border border-line px-1.5 disabled:hidden"
+                      aria-label={`Hear only ${name}`}
+                      disabled={off}
+                      onClick={() => hear([index])}
+                    >
+                      only
+                    </button>
+                  </td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+        <button
+          type="button"
+          className="mt-1 min-h-6 self-start rounded-[3px] border border-line px-1.5 text-[12px]"
+          onClick={() => hear(tracks.flatMap(({ length }, index) => (length > 0 ? [index] : [])))}
+        >
+          Hear all
+        </button>
+      </Menu>
+    </div>
   )
 }
 

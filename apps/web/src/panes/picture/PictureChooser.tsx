@@ -85,7 +85,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
       ) : (
         <div className="text-[12px] text-ink-2">
           <progress
-            className="h-1.5 w-full accent-(--gate)"
+            className="h-1.5 w-full"
             {...(part < 1 ? { value: part } : {})}
             max={1}
             aria-label={part < 1 ? 'Upload' : 'Looking through the movie'}

@@ -51,12 +51,7 @@ function Preparing({ picture: { name, state, message, jobId } }: { picture: Pict
   return (
     <Box>
       <b className="font-semibold">Preparing {name}</b>
-      <progress
-        className="mt-2 h-1.5 w-full accent-(--gate)"
-        value={job?.progress ?? 0}
-        max={1}
-        aria-label="Progress"
-      />
+      <progress className="mt-2 h-1.5 w-full" value={job?.progress ?? 0} max={1} aria-label="Progress" />
       <span className="mt-1 block text-[11.5px]">{job?.message ?? 'Waiting for its turn'}</span>
     </Box>
   )
@@ -68,12 +63,7 @@ function UnderWay({ picture: { name, made, frames, jobId } }: { picture: Picture
   const what = job?.message || 'Making frames quick to reach'
   return (
     <p className="flex items-center gap-2 px-3 py-1 text-[11px] text-ink-2" data-preparing>
-      <progress
-        className="h-1 w-16 accent-(--gate)"
-        value={job?.progress ?? 0}
-        max={1}
-        aria-label="Progress"
-      />
+      <progress className="h-1 w-16" value={job?.progress ?? 0} max={1} aria-label="Progress" />
       {made < frames
         ? `${made.toLocaleString('en')} of ${frames.toLocaleString('en')} frames of ${name} can be seen`
         : what}

@@ -64,19 +64,17 @@ export function TransportBar() {
       </div>
       <div className="flex items-start gap-3 px-3.5 pb-2">
         <Meters />
-        <div className="flex shrink-0 flex-col items-end gap-1">
-          <button
-            type="button"
-            aria-pressed={guide > 0}
-            onClick={() => dispatch(viewActions.setGuide(guide > 0 ? 0 : 1))}
-            className={`h-6 rounded-[3px] border px-1.5 text-[11px] ${guide > 0 ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
-            title="Guide on or off (G)"
-          >
-            guide
-          </button>
-          <GuideTracks />
-        </div>
+        <button
+          type="button"
+          aria-pressed={guide > 0}
+          onClick={() => dispatch(viewActions.setGuide(guide > 0 ? 0 : 1))}
+          className={`h-6 rounded-[3px] border px-1.5 text-[11px] ${guide > 0 ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
+          title="Guide on or off (G)"
+        >
+          guide
+        </button>
       </div>
+      <GuideTracks />
     </div>
   )
 }

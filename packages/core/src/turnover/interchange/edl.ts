@@ -33,12 +33,24 @@ interface Heard {
  * not soloed while others are.
  */
 export function edlFiles(doc: ReelDocument, fileOf: FileOf): EdlFile[] {
+  return listedTogether(doc).flatMap(({ tracks, track }) => filesOf(doc, tracks, fileOf, track))
+}
+
+/** How many files {@link edlFiles} makes of a reel. */
+export const edlCount = (doc: ReelDocument): number =>
+  listedTogether(doc).reduce((sum, { tracks }) => {
+    const events = tracks.reduce((all, { clips }) => all + clips.length, 0)
+    return sum + Math.ceil(events / MOST_EVENTS)
+  }, 0)
+
+/** What stands in a list together: the tracks of a category where those are several, then each track. */
+function listedTogether(doc: ReelDocument): { tracks: readonly Heard[]; track: Track | null }[] {
   const heard = heardTracks(doc)
-  const byCategory = CATEGORIES.flatMap((category) => {
-    const own = heard.filter(({ track }) => track.category === category)
-    return own.length > 1 ? filesOf(doc, own, fileOf, null) : []
-  })
-  return [...byCategory, ...heard.flatMap((one) => filesOf(doc, [one], fileOf, one.track))]
+  const byCategory = CATEGORIES.map((category) => heard.filter(({ track }) => track.category === category))
+  return [
+    ...byCategory.filter((own) => own.length > 1).map((tracks) => ({ tracks, track: null })),
+    ...heard.map((one) => ({ tracks: [one], track: one.track })),
+  ]
 }
 
 /** Writes all sounds that are heard as one EDL, track after track, with a comment before each track; it may have more events than other readers take. */

@@ -10,7 +10,7 @@ import { testClip, testTrack } from '../../test/records.js'
 import { testReel } from '../../test/testReel.js'
 import { adlText } from './adl.js'
 import { clipsCsv } from './clipsCsv.js'
-import { clipsEdl, edlFiles, MOST_EVENTS } from './edl.js'
+import { clipsEdl, edlCount, edlFiles, MOST_EVENTS } from './edl.js'
 import { otioText } from './otio.js'
 import type { FileOf } from './placed.js'
 import { readAdl } from '../listIn/readAdl.js'
@@ -252,6 +252,7 @@ describe('EDL', () => {
       ['FX', 'two', 1, 1],
       ['BG', 'rain', 1, 1],
     ])
+    expect(edlCount(doc)).toBe(files.length)
     const [first, second] = files.map(({ text }) => text)
     expect(first).toMatch(/^TITLE: SHOW REEL 1 FX\r$/m)
     expect(first!.match(/^\* TRACK .*/gm)).toEqual(['* TRACK 1: FX one', '* TRACK 2: FX two'])
