@@ -1,4 +1,4 @@
-import { audioFiles, currentCut, MOST_EVENTS, planReel, soundParts, samplesIn } from '@yodel/core'
+import { audioFiles, currentCut, edlCount, planReel, soundParts, samplesIn } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -79,7 +79,7 @@ export function HandOver() {
   )
 }
 
-/** How many files the recipe makes of the reel as it stands; an EDL of its own for each track. */
+/** How many files the recipe makes of the reel as it stands; EDLs for tracks and categories among them. */
 function useFileCount(): number {
   const doc = useAppSelector((state) => state.document.doc)
   const { mix, stems, tracks, lists, sounds, handles, movie } = useAppSelector((state) => state.recipe)
@@ -88,12 +88,7 @@ function useFileCount(): number {
     const audio = audioFiles(doc, plan, { mix, stems, tracks, nameRule: '' }, '').length
     const recordings =
       sounds === 'none' ? 0 : soundParts(doc, sounds === 'cut' ? samplesIn(handles) : null).length + 1
-    const counts = new Map<string, number>()
-    for (const { trackId, mute } of doc.clip.values())
-      if (!mute) counts.set(trackId, (counts.get(trackId) ?? 0) + 1)
-    const edls = lists.includes('edl')
-      ? [...counts.values()].reduce((sum, count) => sum + Math.ceil(count / MOST_EVENTS), 0)
-      : 0
+    const edls = lists.includes('edl') ? edlCount(doc) : 0
     const movies = movie === 'none' || !mix || currentCut(doc) === null ? 0 : 1
     return ALWAYS + movies + lists.length + edls + audio + recordings
   }, [doc, mix, stems, tracks, lists, sounds, handles, movie])
