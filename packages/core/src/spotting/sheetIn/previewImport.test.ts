@@ -133,7 +133,7 @@ describe('importing a sheet', () => {
       [8, 'warning'],
       [10, 'error'],
     ])
-    expect(found.problems[1]?.message).toContain('frames run from 0 to 23 at 24 fps')
+    expect(found.problems[1]?.message).toBe('In: 01:00:01:24: frames run from 0 to 23 at 24 fps')
   })
 
   it('says that many impossible frames mean another rate, and converts when it is named', () => {

@@ -7,7 +7,7 @@ import { FRAME_RATES, type FrameRate } from '../../time/rates.js'
 import { formatTimecode } from '../../time/timecode.js'
 import type { ColumnMatch } from './columns.js'
 import type { SheetTable } from './head.js'
-import { readRow } from './readRow.js'
+import { readRow, shortOf } from './readRow.js'
 import { looksLikeTime, readTime, type TimesAs } from './times.js'
 
 /** Something about a line that the editor should know; a line with an `error` is left out. */
@@ -87,7 +87,7 @@ export function previewImport(
     }
     const read = readRow(doc, row, match, { ...options, category })
     if (!read.ok) {
-      problems.push({ line, severity: 'error', message: read.message })
+      problems.push({ line, severity: 'error', message: shortOf(read.message) })
       continue
     }
     const { cue, numbered } = read.value

@@ -49,7 +49,7 @@ export function readRow(
     const text = cellOf(key)
     if (text === '') return ok(null)
     const read = readTime(text, times, rate, sheetFirst)
-    if (!read.ok) return refuse('CORE_BAD_CELL', cueField(key).title, plainOf(read))
+    if (!read.ok) return refuse('CORE_BAD_CELL', cueField(key).title, reasonOf(read))
     const frame = toReel(read.value - sheetFirst)
     if (frame >= 0) return ok(frame)
     const first = formatTimecode(reel.firstFrame, own)
@@ -115,8 +115,10 @@ export function readRow(
 
 const secondsOf = (seconds: number): string => `${seconds} ${seconds === 1 ? 'second' : 'seconds'}`
 
-/** What is wrong with a cell, without the words around it. */
-const shortOf = (message: string): string => message.replace(/ that can’t be read \((.*)\)\.?$/s, ' $1')
+/** What is wrong with a cell, without the words around it: `In: 01:00:13:30: frames run …`. */
+export const shortOf = (message: string): string =>
+  message.replace(/ that can’t be read \((.*)\)\.?$/s, ' $1').replace(/\.$/, '')
 
-/** A refusal's sentence without the name of the cell, which is said anew. */
-const plainOf = ({ message }: { readonly message: string }): string => message.replace(/^Time: /, '')
+/** A refusal's reason alone: the cell is named anew. */
+const reasonOf = ({ message }: { readonly message: string }): string =>
+  shortOf(message).replace(/^Time: /, '')
