@@ -2,7 +2,6 @@ import {
   CATEGORY_NAMES,
   currentCut,
   FRAME_RATES,
-  formatLength,
   formatTimecode,
   pictureFrameAt,
   reelOf,
@@ -18,6 +17,7 @@ import {
   type Picture,
   type ReelDocument,
 } from '@yodel/core'
+import { columnsOf, type Column } from './cueColumns.js'
 import { cutText } from './cutText.js'
 import { Fonts, type FontName } from './fonts.js'
 import { newPdf } from './pdf.js'
@@ -43,14 +43,6 @@ const THUMB = { width: 64, height: 36 } as const
 const SIZE = 9
 /** The heading of a group, and how much of what follows stands on the same page at least. */
 const GROUP = { height: 22, below: 48 } as const
-interface Column {
-  readonly title: string
-  readonly width: number
-  readonly font: Face
-  readonly text: (cue: Cue) => string
-  /** A second, smaller text below. */
-  readonly below?: (cue: Cue) => string
-}
 
 /** The spotting sheet as a PDF for the stage: A4 landscape, black on white, each page with its head and number. */
 export async function cuePdf(doc: ReelDocument, options: PdfOptions): Promise<Buffer> {
@@ -273,63 +265,4 @@ class Setter {
         .fillColor('black')
         .text(text, x, y, { width, align, strike })
   }
-}
-
-function columnsOf(doc: ReelDocument, width: number): Column[] {
-  const reel = reelOf(doc)
-  const rate = FRAME_RATES[reel.rate]
-  const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
-  const joined = (...parts: string[]): string => parts.filter((part) => part !== '').join(', ')
-  const columns: Column[] = [
-    {
-      title: 'Cue',
-      width: 62,
-      font: 'bold',
-      text: (cue) => `${cue.category} ${String(cue.number).padStart(3, '0')}`,
-      below: (cue) => CATEGORY_NAMES[cue.category],
-    },
-    {
-      title: 'In',
-      width: 74,
-      font: 'figures',
-      text: (cue) => tc(cue.in),
-      below: (cue) => (cue.sync === cue.in ? '' : `sync ${tc(cue.sync)}`),
-    },
-    {
-      title: 'Out',
-      width: 74,
-      font: 'figures',
-      text: (cue) => tc(cue.out),
-      below: (cue) => formatLength(cue.out - cue.in, rate),
-    },
-    {
-      title: 'What is heard',
-      width: 0,
-      font: 'plain',
-      text: (cue) => cue.words,
-      below: (cue) => (cue.state === 'omitted' && cue.omitReason ? `Omitted: ${cue.omitReason}` : cue.notes),
-    },
-    {
-      title: 'Made by, where',
-      width: 130,
-      font: 'plain',
-      text: (cue) => joined(cue.source, cue.where),
-      below: (cue) =>
-        joined(
-          cue.scene && `scene ${cue.scene}`,
-          cue.onScreen === 'unsaid' ? '' : `${cue.onScreen} screen`,
-          cue.perspective === 'unsaid' ? '' : cue.perspective,
-        ),
-    },
-    { title: 'Who', width: 76, font: 'plain', text: (cue) => cue.by },
-    {
-      title: 'State',
-      width: 54,
-      font: 'plain',
-      text: (cue) => STATE_NAMES[cue.state],
-      below: (cue) => (cue.priority > 0 ? '!'.repeat(cue.priority) : ''),
-    },
-  ]
-  const fixed = columns.reduce((sum, column) => sum + column.width, 0)
-  return columns.map((column) => (column.width === 0 ? { ...column, width: width - fixed } : column))
 }
