@@ -12,8 +12,9 @@ const PIECE = samplesIn(1)
 
 /** What sounds in a file and has not been sent to be written. */
 interface Gathered {
-  left: Float32Array
-  right: Float32Array
+  /** Interleaved. */
+  samples: Float32Array<ArrayBuffer>
+  /** Frames. */
   held: number
   /** Sample of the reel at which it begins. */
   at: number
@@ -41,7 +42,7 @@ export class FileBench {
     })
     // Whoever waits for room or for the end hears of it.
     this.ended.catch(() => undefined)
-    this.gathered = files.map(() => ({ ...emptyPiece(), held: 0, at: 0 }))
+    this.gathered = files.map(() => ({ samples: emptyPiece(), held: 0, at: 0 }))
     const isMix = (file: number): number => (files[file]?.source.of === 'whole' ? 1 : 0)
     this.inOrder = files.map((_, file) => file).sort((a, b) => isMix(a) - isMix(b))
     this.tell({ begin: { files, span, pop, truePeak, hasAllStems: hasAllStems(plan, files) } })
@@ -52,8 +53,11 @@ export class FileBench {
     const piece = this.gathered[file] as Gathered
     if (piece.held > 0 && (at !== piece.at + piece.held || piece.held + count > PIECE)) this.send()
     if (piece.held === 0) piece.at = at
-    piece.left.set(left.subarray(0, count), piece.held)
-    piece.right.set(right.subarray(0, count), piece.held)
+    const { samples } = piece
+    for (let i = 0, to = 2 * piece.held; i < count; i++, to += 2) {
+      samples[to] = left[i] as number
+      samples[to + 1] = right[i] as number
+    }
     piece.held += count
   }
 
@@ -82,13 +86,11 @@ export class FileBench {
       const piece = this.gathered[file] as Gathered
       const { held, at } = piece
       if (held === 0) continue
-      const [left, right] = [piece.left, piece.right].map((side) =>
-        held === PIECE ? side : side.slice(0, held),
-      ) as [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]
-      if (held === PIECE) Object.assign(piece, emptyPiece())
+      const samples = held === PIECE ? piece.samples : piece.samples.slice(0, 2 * held)
+      if (held === PIECE) piece.samples = emptyPiece()
       piece.held = 0
       this.waiting++
-      this.tell({ file, at, left, right }, [left.buffer, right.buffer])
+      this.tell({ file, at, samples }, [samples.buffer])
     }
   }
 
@@ -97,7 +99,4 @@ export class FileBench {
   }
 }
 
-const emptyPiece = (): Pick<Gathered, 'left' | 'right'> => ({
-  left: new Float32Array(PIECE),
-  right: new Float32Array(PIECE),
-})
+const emptyPiece = (): Float32Array<ArrayBuffer> => new Float32Array(2 * PIECE)
