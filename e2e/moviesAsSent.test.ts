@@ -1,39 +1,17 @@
-import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, truncateSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import path from 'node:path'
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './support/browser.js'
-import { realServer, type RealServer } from './support/server.js'
+import { readFileSync, truncateSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { onEmpty } from './support/empty.js'
 
 // Movies as cutting rooms and phones send them, brought in by hand.
-const folder = mkdtempSync(path.join(tmpdir(), 'yodel-as-sent-'))
-let server: RealServer
-let browser: Browser
-let page: Page
-beforeAll(async () => {
-  server = await realServer({ demo: false, roots: folder })
-  browser = await launch()
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-  rmSync(folder, { recursive: true })
-})
-
-function movie(name: string, ...args: string[]): string {
-  const file = path.join(folder, name)
-  execFileSync('ffmpeg', ['-v', 'error', '-y', ...args, file])
-  return file
-}
+const stage = onEmpty()
+const movie = stage.make
 const moving = (rate: number, seconds: number): string[] => [
   ...['-f', 'lavfi', '-i', `testsrc=size=320x180:rate=${rate}:duration=${seconds}`],
 ]
 
 /** Makes a reel at 25 frames a second and brings a movie into it from this computer. */
 async function bringIn(show: string, file: string): Promise<void> {
+  const { page, server } = stage
   await page.goto(server.url)
   const another = page.getByRole('button', { name: 'New reel' })
   await another
@@ -48,7 +26,7 @@ async function bringIn(show: string, file: string): Promise<void> {
   await page.setInputFiles('input[type=file]', file)
 }
 const sees = (frame: number): Promise<unknown> =>
-  page.waitForFunction(
+  stage.page.waitForFunction(
     (wanted) =>
       (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === String(wanted),
     frame,
@@ -57,6 +35,7 @@ const sees = (frame: number): Promise<unknown> =>
 
 describe('an eight-track MXF with timecode', () => {
   it('has each track to be heard, and is laid at its timecode', async () => {
+    const { page } = stage
     const tones = [0, 200, 300, 400, 500, 600, 700, 800]
     const file = movie(
       'reel one.mxf',
@@ -71,18 +50,26 @@ describe('an eight-track MXF with timecode', () => {
     expect(await banner.textContent()).toContain(
       'The file’s timecode begins at 01:00:00:10, 10 frames after where the picture lies.',
     )
-    await page.click('text=Lay it at its timecode')
+    await page.click('text=Move the picture to its timecode')
     await banner.waitFor({ state: 'detached' })
     await page.keyboard.press('.')
     await page.keyboard.type('1:00:01:00')
     await page.keyboard.press('Enter')
     await sees(15)
 
+    const other = await page.context().newPage()
+    await other.goto(page.url())
+    await other.getByRole('button', { name: 'all 8 tracks' }).waitFor()
+    await page.bringToFront()
     await page.getByRole('button', { name: 'all 8 tracks' }).click()
     await page.getByRole('button', { name: 'Hear only 3, mono' }).click()
     await page.getByLabel('Draw 3, mono').check()
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'track 3 of 8' }).waitFor()
+    // Another tab knows when one comes back to it.
+    await other.evaluate(() => window.dispatchEvent(new Event('focus')))
+    await other.getByRole('button', { name: 'track 3 of 8' }).waitFor()
+    await other.close()
     await page.reload()
     await page.getByRole('button', { name: 'track 3 of 8' }).click()
     expect(await page.getByLabel('Draw 3, mono').isChecked()).toBe(true)
@@ -91,6 +78,7 @@ describe('an eight-track MXF with timecode', () => {
 })
 
 it('a phone’s movie is shown in time, and says how', async () => {
+  const { page } = stage
   const file = movie(
     'phone.mp4',
     ...['-f', 'lavfi', '-i', 'testsrc=size=320x180:rate=600:duration=4', '-vf'],
@@ -104,6 +92,7 @@ it('a phone’s movie is shown in time, and says how', async () => {
 })
 
 it('a trimmed MOV begins with the frame it was trimmed to', async () => {
+  const { page } = stage
   const whole = movie(
     'whole.mov',
     ...moving(25, 4),
@@ -118,6 +107,7 @@ it('a trimmed MOV begins with the frame it was trimmed to', async () => {
 })
 
 it('a movie that was not copied whole is told, and taken when asked', async () => {
+  const { page } = stage
   const file = movie('half.mp4', ...moving(25, 8), '-c:v', 'libx264', '-movflags', '+faststart')
   truncateSync(file, readFileSync(file).length >> 1)
   await bringIn('Half', file)

@@ -1,53 +1,30 @@
-import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { writeFileSync } from 'node:fs'
 import path from 'node:path'
-import type { Browser, Page } from 'playwright-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './support/browser.js'
-import { realServer, type RealServer } from './support/server.js'
+import type { Page } from 'playwright-core'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { onEmpty } from './support/empty.js'
 
-const folder = mkdtempSync(path.join(tmpdir(), 'yodel-movies-'))
-let server: RealServer
-let browser: Browser
+const stage = onEmpty()
 let page: Page
-beforeAll(async () => {
-  server = await realServer({ demo: false, roots: folder })
-  browser = await launch()
-  page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-  rmSync(folder, { recursive: true })
+beforeAll(() => {
+  page = stage.page
 })
 
-const movie = (name: string, rate: number): string => {
-  const file = path.join(folder, name)
-  execFileSync('ffmpeg', [
-    '-v',
-    'error',
-    '-f',
-    'lavfi',
-    '-i',
-    `testsrc=size=320x180:rate=${rate}:duration=2`,
-    '-c:v',
-    'libx264',
-    '-preset',
-    'ultrafast',
-    file,
-  ])
-  return file
-}
+const movie = (name: string, rate: number): string =>
+  stage.make(
+    name,
+    ...['-f', 'lavfi', '-i', `testsrc=size=320x180:rate=${rate}:duration=2`],
+    ...['-c:v', 'libx264', '-preset', 'ultrafast'],
+  )
 
 describe('bringing in a picture', () => {
   it('makes a reel on an empty start, refuses a broken movie in words, and takes a whole one from this computer', async () => {
-    await page.goto(server.url)
+    await page.goto(stage.server.url)
     await page.getByLabel('Show', { exact: true }).fill('Harbour')
     await page.getByRole('button', { name: 'Make the reel' }).click()
     await page.getByText('No picture yet').waitFor()
 
-    const broken = path.join(folder, 'broken.mov')
+    const broken = path.join(stage.folder, 'broken.mov')
     writeFileSync(broken, 'this is no movie')
     await page.setInputFiles('input[type=file]', broken)
     await page.getByText('That movie can’t be used').waitFor()
@@ -69,7 +46,7 @@ describe('bringing in a picture', () => {
 
   it('shows the same frame in a window of its own', async () => {
     const window = await page.context().newPage()
-    await window.goto(`${server.url}/picture`)
+    await window.goto(`${stage.server.url}/picture`)
     const sees = (frame: string) =>
       window.waitForFunction(
         (wanted) =>
@@ -112,7 +89,7 @@ describe('bringing in a picture', () => {
   })
 
   it('says loudly that a movie runs at another rate than the reel', async () => {
-    await page.goto(server.url)
+    await page.goto(stage.server.url)
     await page.getByRole('button', { name: 'New reel' }).click()
     await page.getByLabel('Show', { exact: true }).fill('Harbour')
     await page.getByRole('button', { name: 'Make the reel' }).click()

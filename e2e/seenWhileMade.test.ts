@@ -1,29 +1,12 @@
-import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import path from 'node:path'
 import { addCut, documentOf, expectOk, type Picture, type ReelState } from '@yodel/core'
-import { afterAll, beforeAll, expect, it } from 'vitest'
-import type { Browser } from 'playwright-core'
-import { launch } from './support/browser.js'
-import { realServer, type RealServer } from './support/server.js'
+import { expect, it } from 'vitest'
+import { onEmpty } from './support/empty.js'
 
-const folder = mkdtempSync(path.join(tmpdir(), 'yodel-growing-'))
-let server: RealServer
-let browser: Browser
-beforeAll(async () => {
-  server = await realServer({ demo: false, roots: folder })
-  browser = await launch()
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await server?.close()
-  rmSync(folder, { recursive: true })
-})
+const stage = onEmpty()
 
 const post = async <T>(url: string, body: object): Promise<T> =>
   (await (
-    await fetch(server.url + url, {
+    await fetch(stage.server.url + url, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(body),
@@ -32,12 +15,13 @@ const post = async <T>(url: string, body: object): Promise<T> =>
 
 it('a movie is seen while it is made: what is there is right, what is not says so and comes', async () => {
   // Large and long enough that it takes a while; white from its second half on.
-  const movie = path.join(folder, 'long.mp4')
-  execFileSync('ffmpeg', [
-    ...['-v', 'error', '-f', 'lavfi', '-i', 'testsrc2=size=1920x1080:rate=25:duration=40'],
+  const { page, server } = stage
+  const movie = stage.make(
+    'long.mp4',
+    ...['-f', 'lavfi', '-i', 'testsrc2=size=1920x1080:rate=25:duration=40'],
     ...['-vf', "drawbox=color=white:t=fill:enable='gte(n,500)'"],
-    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-threads', '2', movie],
-  ])
+    ...['-c:v', 'libx264', '-preset', 'ultrafast', '-threads', '2'],
+  )
   const reel = await post<{ id: string }>('/api/reels', {
     ...{ showId: null, showName: 'Growing', name: 'Reel 1', rate: '25' },
     ...{ firstTimecode: '01:00:00:00', lengthSeconds: 40 },
@@ -49,7 +33,6 @@ it('a movie is seen while it is made: what is there is right, what is not says s
     ...{ changeId: crypto.randomUUID(), base: 1, role: 'do', target: null },
     change: expectOk(addCut(documentOf(records), cut)),
   })
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await page.goto(`${server.url}/reels/${reel.id}`)
   const isWhite = (): Promise<boolean> =>
     page.evaluate(() => {

@@ -1,3 +1,4 @@
+import { setupListeners } from '@reduxjs/toolkit/query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { Provider } from 'react-redux'
@@ -11,6 +12,8 @@ import './index.css'
 followSystem()
 const store = makeStore()
 connectSync(store)
+// Questions that ask for it are asked again when one comes back to the page.
+setupListeners(store.dispatch)
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>

@@ -10,7 +10,8 @@ import {
 } from '@yodel/core'
 import type { FastifyBaseLogger } from 'fastify'
 import type { DataSource } from 'typeorm'
-import { JobEntity, type JobRow } from '../db/entities.js'
+import { JobEntity } from '../db/entities.js'
+import type { JobRow } from '../db/rows.js'
 import { explainDisk, reasonOf } from '../errors.js'
 
 /** What a running job is given: progress to report, and a signal that it was cancelled or the server stops. */

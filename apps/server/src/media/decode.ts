@@ -116,7 +116,7 @@ export async function decodeSounds(
   })
 }
 
-/** A channel by itself; or many mixed down with the low one among them, which is left out by rule. */
+/** A channel by itself; or many mixed down with the low one among them, 3 dB down (common practice: the rules for mixing down leave it out). */
 function channelOf(track: SoundTrack | undefined): string[] {
   if (!track) return []
   if (track.channel !== null) return [`pan=mono|c0=c${track.channel}`]

@@ -11,7 +11,7 @@ import {
   type FrameRateId,
   type PictureMovement,
 } from '@yodel/core'
-import type { PictureRow } from '../db/entities.js'
+import type { PictureRow } from '../db/rows.js'
 import { AppError } from '../errors.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import { guideSource } from './guideSource.js'

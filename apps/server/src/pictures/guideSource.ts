@@ -1,5 +1,5 @@
 import { guideMedia } from '@yodel/core'
-import type { PictureRow } from '../db/entities.js'
+import type { PictureRow } from '../db/rows.js'
 import type { MediaSource } from '../media/MediaStore.js'
 
 /** Where a sound track of a picture is decoded from: by the times in its file, from the first frame that is shown. Null when it has no such track. */

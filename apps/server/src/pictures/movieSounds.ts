@@ -36,7 +36,7 @@ export function soundsOf(streams: readonly ProbedStream[]): MovieSound[] {
         return [{ stream, channel: null, channels: channels === 1 ? 1 : 2, isWide: channels > 2, name }]
       return Array.from({ length: channels }, (_, channel) => ({
         ...{ stream, channel, channels: 1, isWide: false },
-        name: `${name === '' ? '' : `${name}, `}channel ${channel + 1}`,
+        name: `channel ${channel + 1}${name === '' ? '' : `, ${name}`}`,
       }))
     })
 }

@@ -10,7 +10,8 @@ import {
   type PictureMovement,
 } from '@yodel/core'
 import type { DataSource } from 'typeorm'
-import { PictureEntity, type PictureRow } from '../db/entities.js'
+import { PictureEntity } from '../db/entities.js'
+import type { PictureRow } from '../db/rows.js'
 import { AppError, explainDisk } from '../errors.js'
 import { saveUpload, type Upload } from '../http/upload.js'
 import type { JobContext, JobQueue } from '../jobs/JobQueue.js'

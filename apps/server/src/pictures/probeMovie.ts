@@ -106,7 +106,6 @@ export async function probeMovie(
     : ''
   const rates = video ? declaredOf(video) : []
   const times = how === 'packets' ? shownTimes(listed, rates[0]) : decodedTimes(listed)
-  const lasts = how === 'packets' ? longestOf(listed) : 0
   if (!video || times.length === 0 || video.width === 0) {
     throw new AppError(
       'MOVIE_NO_PICTURE',
@@ -121,7 +120,7 @@ export async function probeMovie(
     codec: video.codec_name,
     sounds: soundsOf(streams),
     start: startOf(probed, video, pacing.rate),
-    missing: missingOf(probed, video, times, lasts),
+    missing: missingOf(probed, video, times, how === 'packets' ? listed : ''),
   }
 }
 
@@ -160,15 +159,26 @@ function missingOf(
   { format, streams }: Probed,
   video: Stream,
   times: readonly number[],
-  lasts: number,
+  packets: string,
 ): number {
   const first = times[0] ?? 0
   // The last frame may be shown for as long as any is said to be: a still end is no missing one.
-  const held = (times.at(-1) ?? first) - first + lasts
+  const held = (times.at(-1) ?? first) - first + longestOf(packets)
   // A file's own length may be that of its sound.
   const isAlone = streams.every(({ codec_type: type }) => type !== 'audio')
-  const said = video.duration ?? (isAlone ? format.duration : undefined) ?? held
-  return said - held > WHOLE ? said - held : 0
+  const said =
+    video.duration ?? clockOf(video.tags['DURATION']) ?? (isAlone ? format.duration : undefined) ?? held
+  // Some heads (AVI) count frames; their length ffprobe has set right by then.
+  const count = packets.split('\n').filter((line) => line !== '').length
+  const short = count === 0 ? 0 : (((video.nb_frames ?? 0) - count) * held) / count
+  const missing = Math.max(said - held, short)
+  return missing > WHOLE ? missing : 0
+}
+
+/** Seconds of a length as Matroska's tags write it, `00:00:08.000000000`. */
+function clockOf(text: string | undefined): number | undefined {
+  const parts = /^(\d+):(\d+):(\d+(?:\.\d+)?)$/.exec(text ?? '')
+  return parts ? Number(parts[1]) * 3600 + Number(parts[2]) * 60 + Number(parts[3]) : undefined
 }
 
 /** How long the longest frame is shown, in seconds, as packets say it; 0 where they don't. */

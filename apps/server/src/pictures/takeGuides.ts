@@ -1,5 +1,5 @@
 import { PEAK_STEPS } from '@yodel/core'
-import type { GuideTrackRow, PictureRow } from '../db/entities.js'
+import type { GuideTrackRow, PictureRow } from '../db/rows.js'
 import { AppError, isDiskFull } from '../errors.js'
 import type { MediaSource, MediaStore } from '../media/MediaStore.js'
 import { guideSource } from './guideSource.js'

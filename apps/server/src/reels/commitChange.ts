@@ -9,7 +9,8 @@ import {
   type ReelRecord,
 } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
-import { ChangeEntity, ReelEntity, type ChangeRow } from '../db/entities.js'
+import { ChangeEntity, ReelEntity } from '../db/entities.js'
+import type { ChangeRow } from '../db/rows.js'
 import { AppError } from '../errors.js'
 import { keepPresent, presentReel, type PresentReel } from './presentReels.js'
 

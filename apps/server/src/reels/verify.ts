@@ -8,7 +8,8 @@ import {
   type ReelRecord,
 } from '@yodel/core'
 import type { DataSource, EntityManager } from 'typeorm'
-import { ChangeEntity, RecordEntity, ReelEntity, type ChangeRow, type RecordRow } from '../db/entities.js'
+import { ChangeEntity, RecordEntity, ReelEntity } from '../db/entities.js'
+import type { ChangeRow, RecordRow } from '../db/rows.js'
 import { reasonOf } from '../errors.js'
 
 /** Changes that are read from the log at once. */

@@ -1,6 +1,6 @@
 import { strToU8, zipSync } from 'fflate'
-import type { IncomingSheet } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sendSheet, type SheetSent } from '../test/sendSheet.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 // Sheets as offices make them: each byte written here, so that nothing that reads them has made them.
@@ -12,23 +12,8 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-async function send(
-  name: string,
-  content: Uint8Array,
-  query = '',
-): Promise<{ status: number; body: IncomingSheet & { code: string; message: string } }> {
-  const answer = await server.app.inject({
-    method: 'POST',
-    url: `/api/reels/${reel}/sheet${query}`,
-    headers: { 'content-type': 'multipart/form-data; boundary=b' },
-    payload: Buffer.concat([
-      Buffer.from(`--b\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`),
-      content,
-      Buffer.from('\r\n--b--\r\n'),
-    ]),
-  })
-  return { status: answer.statusCode, body: answer.json() }
-}
+const send = (name: string, content: Uint8Array, query = ''): Promise<SheetSent> =>
+  sendSheet(server, reel, name, content, query)
 
 describe('text in the encodings of offices', () => {
   const sheet = 'In\tWords\r\n01:00:01:00\tTür “auf” … 5 €\r\n'
@@ -60,9 +45,13 @@ describe('text in the encodings of offices', () => {
   })
 
   it.each([
-    ['a.csv', '%PDF-1.7\n...', /it is a PDF under that name\. Ask for the sheet it was made from/],
-    ['b.csv', '\x89PNG\r\n\x1a\n', /it is a picture under that name/],
-    ['c.xls', '\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1', /a workbook in the old form \(\.xls\).*save it as XLSX/],
+    ['a.csv', '%PDF-1.7\n...', /^a\.csv is a PDF, not a sheet\. Ask for the sheet it was made from/],
+    ['b.csv', '\x89PNG\r\n\x1a\n', /^b\.csv is a picture, not a sheet/],
+    [
+      'c.xls',
+      '\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1',
+      /^c\.xls is a workbook in the old form \(\.xls\)\. Open it and save it as XLSX/,
+    ],
     ['d.csv', 'In,Words\n01:00:01:00,"Door\n01:00:02:00,Bell', /opened in line 2 is never closed/],
   ])('%s of another kind is refused as what it is', async (name, content, message) => {
     const { status, body } = await send(name, Buffer.from(content, 'latin1'))
@@ -165,7 +154,7 @@ describe('a workbook', () => {
       ['SFX', '01:00:14:00', 'Door', '13'],
     ])
     expect(body.problems.map(({ line, message }) => `${line}: ${message}`)).toEqual([
-      '1: 1 hidden row and 2 hidden columns of it are read like the others',
+      '1: 1 hidden row and 2 hidden columns are read like the others',
       '2: D2 is a date, 2026-03-12: was it a scene or a number before the spreadsheet took it for one?',
       '3: 1 control character taken out',
     ])

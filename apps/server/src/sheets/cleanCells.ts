@@ -1,6 +1,6 @@
 import type { ImportProblem } from '@yodel/core'
 
-/** Characters that nobody types: controls but tab and line ends; in workbooks also written out, `_x0000_` (ECMA-376 part 1, 22.9.2.19). */
+/** Characters that nobody types: controls but tab and line ends; in workbooks also written out, `_x0000_` (ECMA-376 part 1, 22.9.2.19; from memory). */
 // eslint-disable-next-line no-control-regex
 const CONTROLS = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|_x00(?:0[0-8bce]|1[0-9a-f]|7f)_/gi
 

@@ -1,20 +1,20 @@
 import iconv from 'iconv-lite'
 import { AppError } from '../errors.js'
 
-/** Kinds of file that come under the names of sheets, by how they begin. */
+/** Kinds of file that come under the names of sheets, by how they begin (from memory). */
 const STRANGERS: readonly (readonly [begins: readonly number[], what: string, way: string])[] = [
   [
     [0x25, 0x50, 0x44, 0x46],
-    'a PDF',
+    'a PDF, not a sheet',
     'Ask for the sheet it was made from, or export that as CSV, TSV or XLSX.',
   ],
-  [[0x89, 0x50, 0x4e, 0x47], 'a picture', 'Export the sheet as CSV, TSV or XLSX.'],
-  [[0xff, 0xd8, 0xff], 'a picture', 'Export the sheet as CSV, TSV or XLSX.'],
-  [[0x47, 0x49, 0x46, 0x38], 'a picture', 'Export the sheet as CSV, TSV or XLSX.'],
+  [[0x89, 0x50, 0x4e, 0x47], 'a picture, not a sheet', 'Export the sheet as CSV, TSV or XLSX.'],
+  [[0xff, 0xd8, 0xff], 'a picture, not a sheet', 'Export the sheet as CSV, TSV or XLSX.'],
+  [[0x47, 0x49, 0x46, 0x38], 'a picture, not a sheet', 'Export the sheet as CSV, TSV or XLSX.'],
   [[0xd0, 0xcf, 0x11, 0xe0], 'a workbook in the old form (.xls)', 'Open it and save it as XLSX or CSV.'],
   [
     [0x7b, 0x5c, 0x72, 0x74],
-    'a text document (RTF)',
+    'a text document (RTF), not a sheet',
     'Copy its table into a spreadsheet and save that as CSV or XLSX.',
   ],
 ]
@@ -28,7 +28,7 @@ const LEAST = 16
 export function refuseStrangers(name: string, head: Buffer): void {
   for (const [begins, what, way] of STRANGERS)
     if (begins.every((byte, index) => head[index] === byte))
-      throw new AppError('SHEET_UNREADABLE', `${name} is not a sheet: it is ${what} under that name. ${way}`)
+      throw new AppError('SHEET_UNREADABLE', `${name} is ${what}. ${way}`)
   if (markOf(head) === null && head.filter(isControl).length > ODD * head.length)
     throw new AppError(
       'SHEET_UNREADABLE',

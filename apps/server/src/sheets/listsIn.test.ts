@@ -8,7 +8,6 @@ import {
   SHIPPED_RECIPES,
   tracksInOrder,
   type FoundSoundFile,
-  type IncomingSheet,
   type LayListArgs,
   type ListKind,
   type Recipe,
@@ -17,6 +16,7 @@ import {
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { makePlacedReel, turnOver } from '../test/placedReel.js'
+import { sendSheet, type SheetSent } from '../test/sendSheet.js'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
 
 let server: TestServer
@@ -41,20 +41,8 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-async function send(
-  text: string,
-  name: string,
-  query = '',
-): Promise<{ status: number; body: IncomingSheet & { message: string } }> {
-  const boundary = 'edge'
-  const head = `--${boundary}\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`
-  const answer = await server.app.inject({
-    ...{ method: 'POST', url: `/api/reels/${reel}/sheet${query}` },
-    headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
-    payload: `${head}${text}\r\n--${boundary}--\r\n`,
-  })
-  return { status: answer.statusCode, body: answer.json() }
-}
+const send = (text: string, name: string, query = ''): Promise<SheetSent> =>
+  sendSheet(server, reel, name, text, query)
 
 /** The placed sounds of a document as they sound, without ids and links. */
 const placed = (doc: ReelDocument, from: number): object[] =>

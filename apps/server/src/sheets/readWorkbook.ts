@@ -48,7 +48,7 @@ export async function readWorkbook(
   if (layout.hiddenRows + layout.hiddenColumns > 0)
     problems.unshift({
       ...{ line: 1, severity: 'warning' },
-      message: `${[counted(layout.hiddenRows, 'hidden row'), counted(layout.hiddenColumns, 'hidden column')].filter(Boolean).join(' and ')} of it are read like the others`,
+      message: `${[counted(layout.hiddenRows, 'hidden row'), counted(layout.hiddenColumns, 'hidden column')].filter(Boolean).join(' and ')} are read like the others`,
     })
   const kept = rows
     .map((row, index) => ({ row, line: index + 1 }))

@@ -16,7 +16,6 @@ import {
   cueTable,
   editCells,
   type Analysis,
-  type IncomingSheet,
   type Job,
   type Picture,
   type ReelDocument,
@@ -26,6 +25,7 @@ import {
   type ReelAt,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sendSheet, type SheetSent } from '../test/sendSheet.js'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
 
 let server: TestServer
@@ -48,24 +48,8 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const upload = async (
-  name: string,
-  content: Buffer | string,
-): Promise<{ status: number; body: IncomingSheet & { code: string; message: string } }> => {
-  const boundary = 'edge'
-  const payload = Buffer.concat([
-    Buffer.from(`--${boundary}\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`),
-    Buffer.from(content),
-    Buffer.from(`\r\n--${boundary}--\r\n`),
-  ])
-  const answer = await server.app.inject({
-    method: 'POST',
-    url: `/api/reels/${id}/sheet`,
-    headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
-    payload,
-  })
-  return { status: answer.statusCode, body: answer.json() }
-}
+const upload = (name: string, content: Buffer | string): Promise<SheetSent> =>
+  sendSheet(server, id, name, content)
 const state = async (): Promise<ReelState> => (await server.app.inject(`/api/reels/${id}`)).json<ReelState>()
 const documentNow = async (): Promise<ReelDocument> => documentOf((await state()).records)
 const commit = async (compute: (doc: ReelDocument) => ReturnType<typeof spotCue>): Promise<void> => {

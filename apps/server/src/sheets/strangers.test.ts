@@ -3,6 +3,7 @@ import { blankCue, type Change, type ReelRecord } from '@yodel/core'
 import { strToU8, zipSync, type Zippable } from 'fflate'
 import writeXlsxFile from 'write-excel-file/node'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sendSheet, type SheetSent } from '../test/sendSheet.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 import { checkWorkbook } from './checkWorkbook.js'
 
@@ -43,18 +44,9 @@ const sheet = cell('A1', 'In') + cell('A2', '01:00:01:00')
 async function upload(
   name: string,
   content: Uint8Array,
-): Promise<{ status: number; code: string; message: string }> {
-  const answer = await server.app.inject({
-    method: 'POST',
-    url: `/api/reels/${reel}/sheet`,
-    headers: { 'content-type': 'multipart/form-data; boundary=b' },
-    payload: Buffer.concat([
-      Buffer.from(`--b\r\nContent-Disposition: form-data; name="sheet"; filename="${name}"\r\n\r\n`),
-      content,
-      Buffer.from('\r\n--b--\r\n'),
-    ]),
-  })
-  return { status: answer.statusCode, ...answer.json<{ code: string; message: string }>() }
+): Promise<SheetSent['body'] & Pick<SheetSent, 'status'>> {
+  const { status, body } = await sendSheet(server, reel, name, content)
+  return { status, ...body }
 }
 
 /** Says whether the server answers others while something long goes on. */

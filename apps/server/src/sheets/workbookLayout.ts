@@ -18,7 +18,7 @@ const MOST_JOINED = 10_000
 
 /**
  * Reads the layout of each sheet of a workbook that has been checked (ECMA-376 part 1: 18.2.19 sheet, 18.3.1.73 row,
- * 18.3.1.13 col, 18.3.1.54 mergeCell), by the sheets' names.
+ * 18.3.1.13 col, 18.3.1.54 mergeCell; from memory), by the sheets' names.
  */
 export function readLayout(bytes: Uint8Array): Map<string, SheetLayout> {
   const parts = unzipSync(bytes, {

@@ -2,7 +2,8 @@ import { watch, type FSWatcher } from 'node:fs'
 import { readdir } from 'node:fs/promises'
 import path from 'node:path'
 import type { DataSource } from 'typeorm'
-import { ShelfEntity, type ShelfRow } from '../db/entities.js'
+import { ShelfEntity } from '../db/entities.js'
+import type { ShelfRow } from '../db/rows.js'
 
 /** Changes come in heaps, as files are copied: they are looked at once it has been quiet for this long. */
 const QUIET_MS = 3000

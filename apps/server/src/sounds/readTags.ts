@@ -4,7 +4,7 @@ import path from 'node:path'
 import { SAMPLE_RATE, ixmlBytes, readBext, readFileName, splitName, wavLayout } from '@yodel/core'
 import { parseBuffer, parseFile, type IAudioMetadata, type IFormat } from 'music-metadata'
 import { z } from 'zod'
-import type { SoundRow } from '../db/entities.js'
+import type { SoundRow } from '../db/rows.js'
 import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 

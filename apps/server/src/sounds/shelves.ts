@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto'
 import type { Shelf, ShelfEdit } from '@yodel/core'
 import type { DataSource } from 'typeorm'
-import { ShelfEntity, type ShelfRow } from '../db/entities.js'
+import { ShelfEntity } from '../db/entities.js'
+import type { ShelfRow } from '../db/rows.js'
 import { writeSounds, writtenSounds } from './soundRows.js'
 
 /** All shelves, and whether a person may search them: shared ones and their own. */

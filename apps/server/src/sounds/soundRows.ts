@@ -1,7 +1,7 @@
 import { facetTokens, plainWords, searchVector, standingOf, type Sound, type SoundEdit } from '@yodel/core'
 import path from 'node:path'
 import type { DataSource, EntityManager } from 'typeorm'
-import type { SoundRow } from '../db/entities.js'
+import type { SoundRow } from '../db/rows.js'
 import { AppError } from '../errors.js'
 
 type Database = Pick<DataSource | EntityManager, 'query'>

@@ -56,6 +56,8 @@ export function usePicture(): Picture | null {
   const { data } = api.usePictureQuery(pictureId ?? '', {
     skip: pictureId === null,
     pollingInterval: waiting ? 700 : 0,
+    // Somebody else, or another tab, may have chosen other sound tracks.
+    refetchOnFocus: true,
   })
   useEffect(() => setWaiting(data?.state === 'waiting' || data === undefined), [data])
   return pictureId !== null && data?.id === pictureId ? data : null

@@ -20,7 +20,17 @@ export const CATEGORY_SPELLINGS: Readonly<Record<Category, readonly string[]>> =
     ...['SFX', 'effects', 'effect', 'hard fx', 'HFX', 'hard effect', 'spot', 'spot fx', 'sound effects'],
     ...['effekt', 'effekte', 'effet', 'effets', 'efecto', 'efectos', 'effetto', 'effetti'],
   ],
-  FOL: ['foley', 'geräusche', 'geräuschemacher', 'bruitage', 'bruitages', 'sala', 'rumori', 'rumori sala'],
+  FOL: [
+    'foley',
+    'geräusch',
+    'geräusche',
+    'geräuschemacher',
+    'bruitage',
+    'bruitages',
+    'sala',
+    'rumori',
+    'rumori sala',
+  ],
   BG: [
     ...['BGS', 'background', 'ambience', 'ambiences', 'ambient', 'atmos', 'AMB', 'atmosphere'],
     ...['atmo', 'hintergrund', 'ambiance', 'ambiances', 'ambiente', 'ambientes', 'ambienti'],

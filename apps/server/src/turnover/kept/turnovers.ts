@@ -1,7 +1,8 @@
 import path from 'node:path'
 import type { KeptTurnover } from '@yodel/core'
 import type { DataSource } from 'typeorm'
-import { TurnoverEntity, type TurnoverRow } from '../../db/entities.js'
+import { TurnoverEntity } from '../../db/entities.js'
+import type { TurnoverRow } from '../../db/rows.js'
 import { AppError } from '../../errors.js'
 import type { MediaStore } from '../../media/MediaStore.js'
 

@@ -15,7 +15,8 @@ import {
   type FrameRateId,
   type Recipe,
 } from '@yodel/core'
-import { PictureEntity, type PictureRow } from '../../db/entities.js'
+import { PictureEntity } from '../../db/entities.js'
+import type { PictureRow } from '../../db/rows.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
 import { inputArgs, runTool } from '../../processes/runTool.js'
 import type { Stand } from '../../reels/reelStore.js'

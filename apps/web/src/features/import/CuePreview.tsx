@@ -22,7 +22,7 @@ import { useNavigate } from 'react-router'
 import { edit } from '../../document/edit.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { useReel } from '../../session/session.js'
-import { Choice } from '../../ui/Choice.js'
+import { ChoiceRow } from '../../ui/ChoiceRow.js'
 import { Row } from '../../ui/Row.js'
 import { TextField } from '../../ui/TextField.js'
 import { ColumnMatcher } from './ColumnMatcher.js'
@@ -88,18 +88,14 @@ export function CuePreview(props: {
         head={
           <>
             {props.head}
-            <Row name="Headings">
-              <HeadChoice sheet={sheet} head={head} onHead={setHead} />
-            </Row>
-            <Row name="Times are">
-              <Choice
-                label="How times are written"
-                className="w-full"
-                value={times}
-                options={TIMES_OPTIONS}
-                onChange={setTimes}
-              />
-            </Row>
+            <HeadChoice sheet={sheet} head={head} onHead={setHead} />
+            <ChoiceRow
+              name="Times are"
+              label="How times are written"
+              value={times}
+              options={TIMES_OPTIONS}
+              onChange={setTimes}
+            />
             {guess.ask && chosen === null && (
               <p className="col-span-2 text-gate" role="alert">
                 {guess.as === 'timecode'
@@ -107,15 +103,13 @@ export function CuePreview(props: {
                   : 'Times are bare numbers: look at the first line and choose what they count.'}
               </p>
             )}
-            <Row name="Without category">
-              <Choice
-                label="Category of lines without one"
-                className="w-full"
-                value={category}
-                options={CATEGORY_OPTIONS}
-                onChange={setCategory}
-              />
-            </Row>
+            <ChoiceRow
+              name="Without category"
+              label="Category of lines without one"
+              value={category}
+              options={CATEGORY_OPTIONS}
+              onChange={setCategory}
+            />
             <Row name={endless ? 'Each lasts' : 'Without an end'}>
               <span className="flex items-baseline gap-1">
                 <TextField
@@ -133,7 +127,7 @@ export function CuePreview(props: {
           </>
         }
         title="Columns"
-        act={`Import ${found?.cues.length ?? 0} ${found?.cues.length === 1 ? 'cue' : 'cues'}`}
+        act={`Import ${(found?.cues.length ?? 0).toLocaleString('en')} ${found?.cues.length === 1 ? 'cue' : 'cues'}`}
         onAct={found && found.cues.length > 0 ? take : null}
         onOther={props.onOther}
         leave="list"

@@ -1,5 +1,6 @@
 import { findHead, type IncomingSheet, type SheetHead } from '@yodel/core'
-import { Choice } from '../../ui/Choice.js'
+import { useMemo } from 'react'
+import { ChoiceRow } from '../../ui/ChoiceRow.js'
 
 /** Rows that are offered as headings. */
 const OFFERED = 12
@@ -17,7 +18,7 @@ export function HeadChoice({
   onHead: (head: SheetHead) => void
 }) {
   const lineOf = (row: number): number => sheet.lines?.[row] ?? row + 1
-  const found = findHead(sheet.rows)
+  const found = useMemo(() => findHead(sheet.rows), [sheet])
   const heads: SheetHead[] = [
     ...(found.rows === 2 ? [found] : []),
     ...sheet.rows.slice(0, OFFERED).map((_, at): SheetHead => ({ at, rows: 1 })),
@@ -31,9 +32,9 @@ export function HeadChoice({
     return lineOf(at) === 0 ? 'as the file says' : `${where}: ${cells.slice(0, 40)}`
   }
   return (
-    <Choice
+    <ChoiceRow
+      name="Headings"
       label="Which line holds the headings"
-      className="w-full"
       value={keyOf(head)}
       options={heads.map((one) => [keyOf(one), nameOf(one)] as const)}
       onChange={(key) => {

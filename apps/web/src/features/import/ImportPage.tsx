@@ -3,8 +3,7 @@ import { useRef, useState, type DragEvent } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useReel } from '../../session/session.js'
-import { Choice } from '../../ui/Choice.js'
-import { Row } from '../../ui/Row.js'
+import { ChoiceRow } from '../../ui/ChoiceRow.js'
 import { CuePreview } from './CuePreview.js'
 import { ListPreview } from './list/ListPreview.js'
 
@@ -61,30 +60,26 @@ export function ImportPage() {
   const head = (
     <>
       {both && (
-        <Row name="Bring in">
-          <Choice label="What comes in" value={kind} options={KINDS} onChange={setKind} />
-        </Row>
+        <ChoiceRow name="Bring in" label="What comes in" value={kind} options={KINDS} onChange={setKind} />
       )}
       {sheet && sheet.sheets.length > 1 && (
-        <Row name="Sheet">
-          <Choice
-            label="Sheet of the workbook"
-            className="w-full"
-            value={sheet.sheet}
-            options={sheet.sheets.map((name) => [name, name] as const)}
-            onChange={(name) => readAt(file, rate, name)}
-          />
-        </Row>
-      )}
-      <Row name="Counted at">
-        <Choice
-          label="Frame rate of the file"
-          className="w-full"
-          value={rate}
-          options={RATES}
-          onChange={(counted) => readAt(file, counted, sheet?.sheet || undefined)}
+        <ChoiceRow
+          name="Sheet"
+          label="Sheet of the workbook"
+
+          value={sheet.sheet}
+          options={sheet.sheets.map((name) => [name, name] as const)}
+          onChange={(name) => readAt(file, rate, name)}
         />
-      </Row>
+      )}
+      <ChoiceRow
+        name="Counted at"
+        label="Frame rate of the file"
+
+        value={rate}
+        options={RATES}
+        onChange={(counted) => readAt(file, counted, sheet?.sheet || undefined)}
+      />
     </>
   )
   const parts = { name: sheet?.name ?? '', head, onOther }

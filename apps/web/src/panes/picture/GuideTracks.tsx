@@ -14,61 +14,63 @@ export function GuideTracks() {
     heard.includes(track) ? heard.filter((one) => one !== track) : [...heard, track]
   return (
     <div className="flex items-center justify-end gap-1.5 px-3.5 pb-2 text-[11px] text-ink-3">
-      heard of the movie
+      movie sound
       <Menu name={heardOf(picture)} right small>
-        <table className="text-[12px]">
-          <thead>
-            <tr className="text-left text-ink-3">
-              <th className="pr-3 font-normal">Sound track of the movie</th>
-              <th className="px-1 font-normal">heard</th>
-              <th className="px-1 font-normal">drawn</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {tracks.map((track, index) => {
-              const name = nameOf(track, index)
-              const off = track.length === 0
-              return (
-                <tr key={index} className={off || track.silent ? 'text-ink-3' : ''}>
-                  <td className="max-w-[220px] truncate pr-3" title={name}>
-                    {name}
-                  </td>
-                  <td className="px-1 text-center">
-                    <input
-                      type="checkbox"
-                      aria-label={`Hear ${name}`}
-                      disabled={off}
-                      checked={heard.includes(index)}
-                      onChange={() => hear(heardBeside(index))}
-                    />
-                  </td>
-                  <td className="px-1 text-center">
-                    <input
-                      type="radio"
-                      name="drawn"
-                      aria-label={`Draw ${name}`}
-                      disabled={off}
-                      checked={drawn === index}
-                      onChange={() => void choose({ id, heard, drawn: index })}
-                    />
-                  </td>
-                  <td className="pl-2">
-                    <button
-                      type="button"
-                      className="min-h-6 rounded-[3px] border border-line px-1.5 disabled:hidden"
-                      aria-label={`Hear only ${name}`}
-                      disabled={off}
-                      onClick={() => hear([index])}
-                    >
-                      only
-                    </button>
-                  </td>
-                </tr>
-              )
-            })}
-          </tbody>
-        </table>
+        <div className="max-h-[300px] w-[252px] overflow-y-auto">
+          <table className="w-full table-fixed text-[12px]">
+            <thead>
+              <tr className="text-left text-ink-3">
+                <th className="font-normal">Sound track</th>
+                <th className="w-[42px] font-normal">heard</th>
+                <th className="w-[44px] font-normal">drawn</th>
+                <th className="w-[44px]" />
+              </tr>
+            </thead>
+            <tbody>
+              {tracks.map((track, index) => {
+                const name = nameOf(track, index)
+                const off = track.length === 0
+                return (
+                  <tr key={index} className={off || track.silent ? 'text-ink-3' : ''}>
+                    <td className="truncate pr-2" title={name}>
+                      {name}
+                    </td>
+                    <td className="text-center">
+                      <input
+                        type="checkbox"
+                        aria-label={`Hear ${name}`}
+                        disabled={off}
+                        checked={heard.includes(index)}
+                        onChange={() => hear(heardBeside(index))}
+                      />
+                    </td>
+                    <td className="text-center">
+                      <input
+                        type="radio"
+                        name="drawn"
+                        aria-label={`Draw ${name}`}
+                        disabled={off}
+                        checked={drawn === index}
+                        onChange={() => void choose({ id, heard, drawn: index })}
+                      />
+                    </td>
+                    <td>
+                      <button
+                        type="button"
+                        className="min-h-6 rounded-[3px] border border-line px-1.5 disabled:hidden"
+                        aria-label={`Hear only ${name}`}
+                        disabled={off}
+                        onClick={() => hear([index])}
+                      >
+                        only
+                      </button>
+                    </td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+        </div>
         <button
           type="button"
           className="mt-1 min-h-6 self-start rounded-[3px] border border-line px-1.5 text-[12px]"

@@ -65,7 +65,7 @@ function UnderWay({ picture: { name, made, frames, jobId } }: { picture: Picture
     <p className="flex items-center gap-2 px-3 py-1 text-[11px] text-ink-2" data-preparing>
       <progress className="h-1 w-16" value={job?.progress ?? 0} max={1} aria-label="Progress" />
       {made < frames
-        ? `${made.toLocaleString('en')} of ${frames.toLocaleString('en')} frames of ${name} can be seen`
+        ? `${made.toLocaleString('en')} of ${frames.toLocaleString('en')} frames of ${name} are ready`
         : what}
     </p>
   )

@@ -5,7 +5,7 @@ import { useReel } from '../../session/session.js'
 import { Button } from '../../ui/Button.js'
 
 /**
- * Says by how much the timecode in a movie's file disagrees with where it lies, and offers to lay it there; nothing where they agree.
+ * Says by how much the timecode in a movie's file disagrees with where it lies, and offers to move it there; nothing where they agree.
  *
  * @param aside - Only where it would lie in the reel: a camera's time of day troubles nobody.
  */
@@ -31,7 +31,7 @@ export function TimecodeMismatch({ picture, cut, aside }: { picture: Picture; cu
           className="mt-1"
           onClick={() => dispatch(edit((doc) => editCut(doc, { id: cut.id, fields: { offset } })))}
         >
-          Lay it at its timecode
+          Move the picture to its timecode
         </Button>
       )}
     </div>

@@ -50,7 +50,7 @@ describe('a sheet as it was typed', () => {
       'BG 1 0-720 Wind in wires',
       'BG 2 960-984 Generator',
     ])
-    expect(warned(found)).toEqual(['10: “after the break” stands alone: taken for a title'])
+    expect(warned(found)).toEqual(['10: “after the break” stands alone: taken as a title'])
   })
 
   it('with `sep=;`, two rows of headings, or none', () => {
@@ -86,7 +86,7 @@ describe('a sheet as it was typed', () => {
     expect(found.unknown).toEqual([{ word: 'Walla', lines: 2 }])
     expect(warned(found)).toEqual([
       '2: State: "done-ish" is none of open, in work, ready, approved, omitted; left empty',
-      '3: Sync: 01:00:09:00 lies outside of the cue; it is at its beginning',
+      '3: Sync: 01:00:09:00 lies outside of the cue; it is put at the beginning',
       '3: FX 014 is already given out; it becomes FX 015',
       '5: Cue: "q?" is no cue number such as FX 014; left empty',
       '6: Out: 01:00:09:00 is not after the in, 01:00:10:00; it ends 1 second later',
@@ -99,6 +99,8 @@ describe('a sheet as it was typed', () => {
     const found = read(`In,Description\n01:00:01:00,${'long '.repeat(600)}`)
     expect(found.cues[0]?.words.length).toBeLessThanOrEqual(2000)
     expect(warned(found)).toEqual(['2: What is heard: cut to 2000 of 2,999 letters'])
+    const [cue] = read(`In,Description\n01:00:01:00,x${'😀'.repeat(1200)}`).cues
+    expect(cue?.words).toBe(`x${'😀'.repeat(999)}`)
   })
 })
 

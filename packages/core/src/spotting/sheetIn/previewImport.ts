@@ -82,7 +82,7 @@ export function previewImport(
     if (filled.length === 1 && !isTime(alone, row[match['in']] ?? '', options)) {
       const section = sectionOf(alone, options)
       category = section ?? category
-      if (!section) warn(`“${alone.slice(0, 60)}” stands alone: taken for a title`)
+      if (!section) warn(`“${alone.slice(0, 60)}” stands alone: taken as a title`)
       continue
     }
     const read = readRow(doc, row, match, { ...options, category })

@@ -77,7 +77,7 @@ export function readRow(
   }
   if (sync !== null && (sync < cue.in || sync >= cue.out)) {
     cue.sync = cue.in
-    warnings.push(`Sync: ${cellOf('sync')} lies outside of the cue; it is at its beginning`)
+    warnings.push(`Sync: ${cellOf('sync')} lies outside of the cue; it is put at the beginning`)
   }
   let fields: Partial<Cue> = {}
   const called = cellOf('category')
@@ -90,7 +90,8 @@ export function readRow(
     if (BY_HAND.includes(key) || !field.read || text === '') continue
     if (text.length > MOST_LETTERS) {
       warnings.push(`${field.title}: cut to ${MOST_LETTERS} of ${text.length.toLocaleString('en')} letters`)
-      text = text.slice(0, MOST_LETTERS)
+      // Never half of a letter that takes two places.
+      text = text.slice(0, MOST_LETTERS).replace(/[\ud800-\udbff]$/, '')
     }
     const before = { ...cue, ...fields, id: '' }
     const read = field.read(text, { rate, firstFrame: reel.firstFrame, before })

@@ -14,7 +14,7 @@ export const TIMES_AS: Readonly<Record<TimesAs, string>> = {
   feet: '35 mm feet+frames, 15+12',
 }
 
-/** Frames of 35 mm film in a foot (four perforations a frame, sixteen frames a foot). */
+/** Frames of 35 mm film in a foot (four perforations a frame; common practice). */
 const FRAMES_PER_FOOT = 16
 
 const TIMECODE = /^\d{1,2}[:.;, ]\d{1,2}[:.;, ]\d{1,2}[:.;, ]\d{1,2}$/

@@ -116,7 +116,7 @@ function AudioGroup({ recipe, change }: Part) {
           <label key={part} className="flex min-h-6 items-center gap-1">
             <input
               type="checkbox"
-              className="size-3.5 accent-(--ink)"
+              className="size-3.5"
               checked={treatment[part]}
               onChange={(event) => change({ treatment: { ...treatment, [part]: event.target.checked } })}
             />

@@ -24,7 +24,7 @@ export function Tick(props: {
     >
       <input
         type="checkbox"
-        className="size-3.5 accent-(--ink)"
+        className="size-3.5"
         checked={props.checked}
         disabled={props.disabled}
         onChange={(event) => props.onChange(event.target.checked)}

@@ -14,7 +14,10 @@ export function ThrowAway({ id, size }: { id: string; size: string }) {
     )
   return (
     <div className="w-full pl-2 text-[12px]" role="alertdialog" aria-label="Throw files away">
-      <p>Its {size} are gone then. What they were, and what has changed since, stays known.</p>
+      <p>
+        This frees {size}. The files can’t be had back; what they were, and what has changed since, stays
+        known.
+      </p>
       <div className="mt-1 flex gap-2">
         <Button look="gate" disabled={isLoading} onClick={() => void clear(id)}>
           Throw away

@@ -16,7 +16,7 @@ const sizeText = (bytes: number): string =>
 /** Every turnover of the reel, the latest first: what it held, and what has changed since. */
 export function WentList() {
   const { id } = useReel()
-  const { data: turnovers, error } = api.useTurnoversQuery(id)
+  const { data: turnovers, error } = api.useTurnoversQuery(id, { refetchOnFocus: true })
   return (
     <section aria-label="What went" className="mt-6">
       <h1 className="text-[16px] font-bold">What went</h1>
@@ -40,7 +40,7 @@ function Went({ turnover }: { turnover: KeptTurnover }) {
       <div className="flex items-baseline gap-2">
         <b className="w-6 font-mono">{number}</b>
         <b className="min-w-0 flex-1 truncate font-semibold">{name}</b>
-        {cleared === null ? (
+        {cleared === null && (
           <a
             className="rounded-[5px] border border-line bg-card px-2 text-[12px] hover:border-ink-3"
             href={`/api/turnovers/${id}/package.zip`}
@@ -48,15 +48,16 @@ function Went({ turnover }: { turnover: KeptTurnover }) {
           >
             ZIP, {sizeText(size)}
           </a>
-        ) : (
-          <span className="text-[12px] text-ink-2">
-            files thrown away, <time dateTime={cleared}>{when(cleared, true)}</time>
-          </span>
         )}
       </div>
       <p className="ml-8 truncate text-[12px] text-ink-2">
         {recipe.name}, {by}, <time dateTime={at}>{when(at, true)}</time>
       </p>
+      {cleared !== null && (
+        <p className="ml-8 text-[12px] text-ink-2">
+          Files thrown away <time dateTime={cleared}>{when(cleared, true)}</time>
+        </p>
+      )}
       <div className="ml-6 flex flex-wrap gap-1">
         <Button look="bare" aria-expanded={shown === 'files'} onClick={() => toggle('files')}>
           {files} files
