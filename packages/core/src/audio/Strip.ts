@@ -90,7 +90,7 @@ export class Strip {
   /**
    * Adds its next `count` samples, at most {@link MIX_BLOCK}, to a target.
    *
-   * @param alone - For whoever wants to have them by themselves, too; they are added likewise.
+   * @param alone - For whoever wants to have them by themselves, too: they replace what is there.
    * @returns whether anything was added
    */
   render(target: StripTarget, count: number, alone: StripTarget | null = null): boolean {
@@ -112,6 +112,8 @@ export class Strip {
       return true
     }
     if (levelRide) scale(bus, this.level, count)
+    alone?.left.fill(0, alone.at, alone.at + count)
+    alone?.right.fill(0, alone.at, alone.at + count)
     if (bus.hasMono) {
       if (panRide) ridePan(panRide, level, at, at + count, 1, this.moving)
       else this.move(0, count)
@@ -161,7 +163,7 @@ function addFixed(
     }
 }
 
-/** {@link addFixed} with a level for each sample, in one go through them; and to a second target in the same go. */
+/** {@link addFixed} with a level for each sample; in the same go it sets a second target to it. */
 function addRidden(
   { mono, left: l, right: r, hasMono, hasStereo }: Bus,
   level: Float32Array,
@@ -181,8 +183,8 @@ function addRidden(
       left[into + i] = (left[into + i] as number) + toLeft
       right[into + i] = (right[into + i] as number) + toRight
       if (!by) continue
-      byLeft[byInto + i] = (byLeft[byInto + i] as number) + toLeft
-      byRight[byInto + i] = (byRight[byInto + i] as number) + toRight
+      byLeft[byInto + i] = toLeft
+      byRight[byInto + i] = toRight
     }
   if (hasStereo)
     for (let i = 0; i < count; i++) {
@@ -194,8 +196,8 @@ function addRidden(
       left[into + i] = (left[into + i] as number) + toLeft
       right[into + i] = (right[into + i] as number) + toRight
       if (!by) continue
-      byLeft[byInto + i] = (byLeft[byInto + i] as number) + toLeft
-      byRight[byInto + i] = (byRight[byInto + i] as number) + toRight
+      byLeft[byInto + i] = hasMono ? (byLeft[byInto + i] as number) + toLeft : toLeft
+      byRight[byInto + i] = hasMono ? (byRight[byInto + i] as number) + toRight : toRight
     }
 }
 

@@ -178,8 +178,6 @@ export class Mixer {
   /** Renders a strip into its stem and, by itself, for the tap; the stem is the same to the bit as without it. */
   private renderTapped(key: string, strip: Strip, own: StripTarget, count: number): void {
     const { alone } = this
-    alone.left.fill(0, 0, count)
-    alone.right.fill(0, 0, count)
     const at = strip.voices.at - strip.latency
     if (strip.render(own, count, alone)) this.stripTap?.(key, alone.left, alone.right, count, at)
   }

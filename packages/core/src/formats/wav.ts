@@ -144,8 +144,12 @@ export function wavHeader(format: WavFormat): Uint8Array {
 const FULL = 8_388_608
 
 /** A sample as a whole number of 24 bits, rounded to nearest and held at full scale. */
-export const toInt24 = (sample: number): number =>
-  Math.max(-FULL, Math.min(FULL - 1, Math.round(sample * FULL)))
+export function toInt24(sample: number): number {
+  // Counted from the lowest value, what is cut off is a part of one.
+  const above = sample * FULL + FULL + 0.5
+  if (above >= 2 * FULL) return FULL - 1
+  return above < 0 ? -FULL : (above | 0) - FULL
+}
 
 /**
  * Packs two channels into interleaved 24-bit samples, rounded to nearest and held at full scale.

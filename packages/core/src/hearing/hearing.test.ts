@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { findEvents } from './events.js'
 import { Listener, type Heard } from './Listener.js'
 import { LoudnessMeter, type Loudness } from './loudness.js'
+import { kaiserSinc } from '../audio/kaiser.js'
 import { TruePeakMeter } from './truePeak.js'
 import { OutlineCollector } from './outline.js'
 import { spectrumColumns } from './spectrogram.js'
@@ -161,6 +162,30 @@ describe('true peak', () => {
       [4 * RATE + 49, 0.9],
     ])
     expect(meter.overs[0]?.to).toBe(12_001)
+  })
+
+  it.each([
+    ['noise', noise(1)],
+    ['a tone', tone(997, 1)],
+    ['a swell of noise', noise(1).map((value, i) => value * Math.sin((Math.PI * i) / RATE))],
+    ['single clicks', noise(1).map((value, i) => (i % 997 === 0 ? value : 0))],
+  ])('of %s is the highest of all places between samples, though most are passed over', (_, sound) => {
+    const REACH = 12
+    const at = (frame: number): number => sound[frame] ?? 0
+    let highest = 0
+    for (const shift of [0.25, 0.5, 0.75]) {
+      const row = Array.from({ length: 2 * REACH }, (_, tap) => kaiserSinc(tap - (REACH - 1) - shift, REACH))
+      const sum = row.reduce((total, value) => total + value, 0)
+      for (let i = -REACH; i < sound.length + REACH; i++) {
+        const value = row.reduce((total, part, tap) => total + part * at(i - REACH + 1 + tap), 0) / sum
+        highest = Math.max(highest, Math.abs(value), Math.abs(at(i)))
+      }
+    }
+    const meter = new TruePeakMeter(1)
+    for (let from = 0; from < sound.length; from += 4099) meter.push(sound.subarray(from, from + 4099))
+    const measured = meter.finish()
+    expect(measured.truePeak).toBeCloseTo(highest, 9)
+    expect(measured.samplePeak).toBe(sound.reduce((most, value) => Math.max(most, Math.abs(value)), 0))
   })
 
   // EBU Tech 3341, case 16: a quarter-rate sine of which the samples miss the peaks by 45 degrees lies 3.01 dB above them.

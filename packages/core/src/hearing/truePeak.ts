@@ -3,8 +3,6 @@ import { kaiserSinc } from '../audio/kaiser.js'
 /** Samples on each side that an interpolated value is made of; the standard's own filter reaches over six. */
 const REACH = 12
 const KEPT = 2 * REACH
-/** Between two samples that both lie below this part of the highest value so far, nothing higher is looked for. */
-const WORTH = 0.45
 /**
  * How much higher than a curve through the samples about it sound can be between two of them, as a part of how much that curve bends:
  * at most 1.6 for any sine up to 0.98 of the highest frequency, 0.6 for mixtures of them; and 0.05 once the value half way is
@@ -29,6 +27,18 @@ const HALF = pairs((tap) => rowAt(0.5)[tap] as number)
 const EVEN = pairs((tap) => ((QUARTER[tap] as number) + (QUARTER[KEPT - 1 - tap] as number)) / 2)
 const ODD = pairs((tap) => ((QUARTER[tap] as number) - (QUARTER[KEPT - 1 - tap] as number)) / 2)
 
+/** The most that samples not higher than 1 can add up to between two of them: all of them, and all but the two pairs nearest to it. */
+const MOST = Math.max(mostOf(rowAt(0.5), 0), mostOf(QUARTER, 0))
+const FAR = Math.max(mostOf(rowAt(0.5), 2), mostOf(QUARTER, 2))
+function mostOf(row: Float64Array, nearest: number): number {
+  return row.reduce((sum, value, tap) => {
+    const isNear = tap >= REACH - nearest && tap < REACH + nearest
+    return isNear ? sum : sum + Math.abs(value)
+  }, 0)
+}
+/** Frames that are looked through at once. */
+const STRETCH = 512
+
 /** Sound over a limit within this many frames of the last is the same place: 0.1 s. */
 const SAME_PLACE = 4800
 
@@ -41,7 +51,7 @@ export interface PeakPlace {
 
 /**
  * Finds the true peak of sound at 48 kHz by interpolating to four times the rate (ITU-R BS.1770-4, annex 2).
- * Only the surroundings of high samples are interpolated.
+ * Only places are interpolated that may be higher than what was.
  */
 export class TruePeakMeter {
   /** Where it lies over the limit, in the order of time. */
@@ -91,26 +101,49 @@ export class TruePeakMeter {
     return { samplePeak: this.sample, truePeak: Math.max(this.highest, this.sample) }
   }
 
-  /** Looks through one channel: each sample that is high enough, with the places before and after it. */
+  /** Looks through one channel, a stretch at a time. */
   private search(x: Float32Array, channel: number): void {
     const step = this.channels
     const end = x.length - REACH * step
-    // What is sought: more than the highest so far, or a place over the limit.
-    let bar = Math.min(this.highest, this.limit)
-    let least = Math.max(Number.MIN_VALUE, bar * WORTH)
-    // The last sample whose place behind it has been looked at.
-    let done = -1
-    for (let i = REACH * step + channel; i < end; i += step) {
-      const here = x[i] as number
-      if (here < least && here > -least) continue
-      for (let first = done === i - step ? i : i - step; first <= i; first += step) {
-        const reach = mayReach(x, first, step)
-        if (reach >= bar) this.look(x, first, channel, reach)
-      }
-      done = i
-      bar = Math.min(this.highest, this.limit)
-      least = Math.max(Number.MIN_VALUE, bar * WORTH)
+    for (let from = REACH * step + channel; from < end; from += STRETCH * step) {
+      const to = Math.min(end, from + STRETCH * step)
+      const highest = highestOf(x, from - (REACH - 1) * step, to + REACH * step, step)
+      if (highest > this.sample) this.sample = highest
+      // Where nothing can be higher than what was, nothing is interpolated.
+      if (highest > 0 && highest * MOST >= this.bar()) this.searchNear(x, channel, from, to, FAR * highest)
     }
+  }
+
+  /** Looks at what the nearest samples make of each place of a stretch, and closer where it may be what is sought. @param far - What all others can add to it */
+  private searchNear(x: Float32Array, channel: number, from: number, to: number, far: number): void {
+    const step = this.channels
+    const [h0, e0, o0] = [HALF[0] as number, EVEN[0] as number, ODD[0] as number]
+    const [h1, e1, o1] = [HALF[1] as number, EVEN[1] as number, ODD[1] as number]
+    let bar = this.bar()
+    let [before, first, last] = [x[from - step] as number, x[from] as number, x[from + step] as number]
+    for (let i = from; i < to; i += step) {
+      const after = x[i + 2 * step] as number
+      const inner = first + last
+      const outer = before + after
+      const half = Math.abs(inner * h0 + outer * h1)
+      const quarter =
+        Math.abs(inner * e0 + outer * e1) + Math.abs((first - last) * o0 + (before - after) * o1)
+      if (half + far >= bar || quarter + far >= bar || first >= bar || first <= -bar) {
+        const reach = mayReach(before, first, last, after)
+        if (reach >= bar) {
+          this.look(x, i, channel, reach)
+          bar = this.bar()
+        }
+      }
+      before = first
+      first = last
+      last = after
+    }
+  }
+
+  /** What is sought lies over this: more than the highest so far, or a place over the limit. */
+  private bar(): number {
+    return Math.min(this.highest, this.limit)
   }
 
   /** Looks at a sample, the next one, and what is between them. @param reach - How high that can be at most */
@@ -119,7 +152,6 @@ export class TruePeakMeter {
     const first = x[i] as number
     const last = x[i + step] as number
     const higher = Math.max(Math.abs(first), Math.abs(last))
-    if (higher > this.sample) this.sample = higher
     if (higher > this.highest) this.highest = higher
     const at = this.frames + (i - channel) / step - KEPT
     if (higher > this.limit) this.note(at, higher)
@@ -160,12 +192,20 @@ export class TruePeakMeter {
 /** Says whether a frame belongs to a place that began before it. */
 const isIn = ({ from, to }: PeakPlace, at: number): boolean => at >= from && at - to <= SAME_PLACE
 
-/** How high sound can be between a sample and the next at most, by the samples about them. @param step - From a sample to the next of its channel */
-function mayReach(x: Float32Array, i: number, step: number): number {
-  const first = x[i] as number
-  const last = x[i + step] as number
+/** Size of the highest sample of `[from, to)`, one channel of interleaved samples. */
+function highestOf(x: Float32Array, from: number, to: number, step: number): number {
+  let highest = 0
+  for (let i = from; i < to; i += step) {
+    const value = Math.abs(x[i] as number)
+    if (value > highest) highest = value
+  }
+  return highest
+}
+
+/** How high sound can be between the middle two of four samples at most. */
+function mayReach(before: number, first: number, last: number, after: number): number {
   const inner = first + last
-  const outer = (x[i - step] as number) + (x[i + 2 * step] as number)
+  const outer = before + after
   const middle = Math.abs(9 * inner - outer) / 16
   const higher = Math.max(Math.abs(first), Math.abs(last))
   return (middle > higher ? middle : higher) + BEND.whole * Math.abs(inner - outer)

@@ -12,9 +12,8 @@ const PIECE = samplesIn(1)
 
 /** What sounds in a file and has not been sent to be written. */
 interface Gathered {
-  /** Interleaved. */
-  samples: Float32Array<ArrayBuffer>
-  /** Frames. */
+  left: Float32Array
+  right: Float32Array
   held: number
   /** Sample of the reel at which it begins. */
   at: number
@@ -42,7 +41,7 @@ export class FileBench {
     })
     // Whoever waits for room or for the end hears of it.
     this.ended.catch(() => undefined)
-    this.gathered = files.map(() => ({ samples: emptyPiece(), held: 0, at: 0 }))
+    this.gathered = files.map(() => ({ ...emptyPiece(), held: 0, at: 0 }))
     const isMix = (file: number): number => (files[file]?.source.of === 'whole' ? 1 : 0)
     this.inOrder = files.map((_, file) => file).sort((a, b) => isMix(a) - isMix(b))
     this.tell({ begin: { files, span, pop, truePeak, hasAllStems: hasAllStems(plan, files) } })
@@ -53,11 +52,8 @@ export class FileBench {
     const piece = this.gathered[file] as Gathered
     if (piece.held > 0 && (at !== piece.at + piece.held || piece.held + count > PIECE)) this.send()
     if (piece.held === 0) piece.at = at
-    const { samples } = piece
-    for (let i = 0, to = 2 * piece.held; i < count; i++, to += 2) {
-      samples[to] = left[i] as number
-      samples[to + 1] = right[i] as number
-    }
+    piece.left.set(left.subarray(0, count), piece.held)
+    piece.right.set(right.subarray(0, count), piece.held)
     piece.held += count
   }
 
@@ -86,11 +82,13 @@ export class FileBench {
       const piece = this.gathered[file] as Gathered
       const { held, at } = piece
       if (held === 0) continue
-      const samples = held === PIECE ? piece.samples : piece.samples.slice(0, 2 * held)
-      if (held === PIECE) piece.samples = emptyPiece()
+      const [left, right] = [piece.left, piece.right].map((side) =>
+        held === PIECE ? side : side.slice(0, held),
+      ) as [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]
+      if (held === PIECE) Object.assign(piece, emptyPiece())
       piece.held = 0
       this.waiting++
-      this.tell({ file, at, samples }, [samples.buffer])
+      this.tell({ file, at, left, right }, [left.buffer, right.buffer])
     }
   }
 
@@ -99,4 +97,7 @@ export class FileBench {
   }
 }
 
-const emptyPiece = (): Float32Array<ArrayBuffer> => new Float32Array(2 * PIECE)
+const emptyPiece = (): Pick<Gathered, 'left' | 'right'> => ({
+  left: new Float32Array(PIECE),
+  right: new Float32Array(PIECE),
+})

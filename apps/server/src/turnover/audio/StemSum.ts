@@ -7,20 +7,25 @@ const AHEAD = samplesIn(2)
 export class StemSum {
   /** Highest difference, in steps of 24 bits. */
   most = 0
-  private readonly sums = new Int32Array(2 * AHEAD)
+  private readonly left = new Int32Array(AHEAD)
+  private readonly right = new Int32Array(AHEAD)
 
-  /** Takes a piece, interleaved and at most a second long, of a stem or of the whole. @param at - Sample of the reel at which it begins */
-  take(isWhole: boolean, samples: Float32Array, at: number): void {
-    const { sums } = this
-    let place = 2 * (((at % AHEAD) + AHEAD) % AHEAD)
+  /** Takes a piece, shorter than a second, of a stem or of the whole. @param at - Sample of the reel at which it begins */
+  take(isWhole: boolean, left: Float32Array, right: Float32Array, at: number): void {
+    this.side(isWhole, this.left, left, at)
+    this.side(isWhole, this.right, right, at)
+  }
+
+  private side(isWhole: boolean, sum: Int32Array, samples: Float32Array, at: number): void {
+    let place = ((at % AHEAD) + AHEAD) % AHEAD
     for (let i = 0; i < samples.length; i++) {
       const value = toInt24(samples[i] as number)
       if (isWhole) {
-        const off = Math.abs((sums[place] as number) - value)
+        const off = Math.abs((sum[place] as number) - value)
         if (off > this.most) this.most = off
-        sums[place] = 0
-      } else sums[place] = (sums[place] as number) + value
-      if (++place === sums.length) place = 0
+        sum[place] = 0
+      } else sum[place] = (sum[place] as number) + value
+      if (++place === AHEAD) place = 0
     }
   }
 }

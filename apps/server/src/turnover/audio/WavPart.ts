@@ -57,23 +57,29 @@ export class WavPart {
     ftruncateSync(this.file, this.head + (span.to - span.from) * FRAME_BYTES)
   }
 
-  /** Takes interleaved sound whose first frame is `at`; what lies outside the span is left out. */
-  take(samples: Float32Array, at: number): void {
+  /** Takes sound whose first sample is `at`; what lies outside the span is left out. */
+  take(left: Float32Array, right: Float32Array, at: number): void {
     const first = Math.max(0, this.span.from - at)
-    const end = Math.min(samples.length / 2, this.span.to - at)
+    const end = Math.min(left.length, this.span.to - at)
     if (end <= first) return
     this.silence(at + first)
-    const inside = samples.subarray(2 * first, 2 * end)
+    const interleaved = new Float32Array(2 * (end - first))
     let peak = 0
-    for (let i = 0; i < inside.length; i++) {
-      const value = Math.abs(inside[i] as number)
-      if (value > peak) peak = value
+    for (let i = first, to = 0; i < end; i++, to += 2) {
+      const l = left[i] as number
+      const r = right[i] as number
+      interleaved[to] = l
+      interleaved[to + 1] = r
+      if (l > peak) peak = l
+      else if (-l > peak) peak = -l
+      if (r > peak) peak = r
+      else if (-r > peak) peak = -r
     }
     this.peak = Math.max(this.peak, peak)
-    const { bytes, overs } = packSamples24(inside, peak)
+    const { bytes, overs } = packSamples24(interleaved, peak)
     this.overs += overs
     writeSync(this.file, bytes, 0, bytes.length, this.placeOf(this.next))
-    this.meters.take(inside)
+    this.meters.take(interleaved)
     this.next = at + end
   }
 

@@ -23,9 +23,9 @@ parentPort?.on('message', (news: FileNews) => {
     parentPort?.postMessage({ files, residual } satisfies FilesReport)
     return
   }
-  const { file, samples, at } = news
-  parts[file]?.take(samples, at)
+  const { file, left, right, at } = news
+  parts[file]?.take(left, right, at)
   const of = order.files[file]?.source.of
-  if (of !== 'track') sum?.take(of === 'whole', samples, at)
+  if (of !== 'track') sum?.take(of === 'whole', left, right, at)
   parentPort?.postMessage(null)
 })

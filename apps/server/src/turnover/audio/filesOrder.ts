@@ -15,7 +15,7 @@ export interface FilesOrder {
 /** What the thread of the files is told: what they are, what sounds next in one of them, or that this was all. */
 export type FileNews =
   | { readonly begin: FilesOrder & { readonly hasAllStems: boolean } }
-  | { readonly file: number; readonly at: number; readonly samples: Float32Array }
+  | { readonly file: number; readonly at: number; readonly left: Float32Array; readonly right: Float32Array }
   | { readonly finish: true }
 
 /** What was written. */
