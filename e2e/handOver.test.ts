@@ -66,7 +66,7 @@ beforeAll(async () => {
       fadeOutShape: 's',
       mute: false,
     },
-    ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', group: '', locked: false },
+    ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '', group: '', locked: false },
   })
   const added = [
     {

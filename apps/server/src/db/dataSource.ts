@@ -4,6 +4,7 @@ import { DataSource } from 'typeorm'
 import { isAway } from './isAway.js'
 import { ENTITIES } from './entities.js'
 import { FilesMigration1700000700000 } from './filesMigration.js'
+import { ChannelsMigration1700001000000 } from './channelsMigration.js'
 import { ClearedMigration1700000900000 } from './clearedMigration.js'
 import { GuidesMigration1700000800000 } from './guidesMigration.js'
 import { FirstMigration1700000000000 } from './firstMigration.js'
@@ -34,6 +35,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       FilesMigration1700000700000,
       GuidesMigration1700000800000,
       ClearedMigration1700000900000,
+      ChannelsMigration1700001000000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

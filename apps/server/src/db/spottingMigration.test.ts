@@ -134,6 +134,7 @@ it('brings a reel of before up to date: valid records, a first version of its pi
     speed: 1,
     reverse: false,
     sides: 'kept',
+    channels: '',
     group: '',
     locked: false,
   })

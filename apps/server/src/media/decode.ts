@@ -24,10 +24,11 @@ export interface DecodeOrder {
   readonly track?: SoundTrack
 }
 
-/** A sound of a file: one of its sound streams, and one channel of that or all. */
+/** A sound of a file: one of its sound streams, and one or two channels of that or all. */
 export interface SoundTrack {
   readonly stream: number
-  readonly channel: number | null
+  /** From 0: one, or the left and the right one; none for all of them. */
+  readonly picked: readonly number[]
   /** Its low channel is kept when it is mixed down. */
   readonly isWide: boolean
 }
@@ -77,8 +78,9 @@ export async function decodeSound(
   }
   const filters = [...channelOf(track), ...tempoOf(stretch), ...timesOf(from)]
   await decode(['-ac', String(channels)], filters).catch(async (cause: unknown) => {
+    const isPicked = (track?.picked.length ?? 0) > 0
     const error = new Error(reasonOf(cause).replace(`file:${file}: `, ''), { cause })
-    if (frames > 0 || stretch !== 1 || isDiskFull(cause)) throw error
+    if (frames > 0 || stretch !== 1 || isPicked || isDiskFull(cause)) throw error
     // More channels than any layout of loudspeakers can't be mixed down by rule: the first ones are taken.
     const first = `pan=${channels}c|c0=c0${channels === 2 ? '|c1=c1' : ''}`
     await decode([], [first, ...filters]).catch(() => {
@@ -116,10 +118,12 @@ export async function decodeSounds(
   })
 }
 
-/** A channel by itself; or many mixed down with the low one among them, 3 dB down (common practice: the rules for mixing down leave it out). */
+/** Channels by themselves; or many mixed down with the low one among them, 3 dB down (common practice: the rules for mixing down leave it out). */
 function channelOf(track: SoundTrack | undefined): string[] {
   if (!track) return []
-  if (track.channel !== null) return [`pan=mono|c0=c${track.channel}`]
+  const [left, right] = track.picked
+  if (right !== undefined) return [`pan=stereo|c0=c${left}|c1=c${right}`]
+  if (left !== undefined) return [`pan=mono|c0=c${left}`]
   return track.isWide ? ['aresample=ochl=stereo:lfe_mix_level=0.7071'] : []
 }
 

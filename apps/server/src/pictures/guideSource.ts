@@ -12,7 +12,11 @@ export function guideSource(
   if (!track) return null
   return {
     ...{ key: guideMedia(id, number), file, name: `the guide of ${name}`, channels: track.channels },
-    ...{ track },
+    track: {
+      stream: track.stream,
+      picked: track.channel === null ? [] : [track.channel],
+      isWide: track.isWide,
+    },
     ...(firstTime === null ? {} : { from: firstTime }),
   }
 }

@@ -146,7 +146,7 @@ describe('preparations of sounds', () => {
   it('are kept by person, and forgotten', async () => {
     const prepared: Preparation = {
       ...{ in: 10, out: 20, sync: 12, fadeIn: null, fadeOut: null, gain: -3 },
-      ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept' },
+      ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '3+4' },
     }
     ffmpeg(path.join(server.root, 'tone.wav'), '-f', 'lavfi', '-i', 'sine=d=1')
     await ask('POST', '/api/shelves', { path: server.root })

@@ -9,9 +9,9 @@ export async function soundFiles(db: DataSource, ids: readonly string[]): Promis
   const roots = new Map((await soundPlaces(db, ids)).map(({ id, root }) => [id, root]))
   const sounds = await soundsByIds(db, ids)
   return Promise.all(
-    sounds.map(async ({ id, name, shelf, path: inside, length, sync, sampleRate }) => {
+    sounds.map(async ({ id, name, shelf, path: inside, length, sync, channels, sampleRate }) => {
       const timeReference = await timeReferenceOf(path.join(roots.get(id) ?? '', inside), sampleRate)
-      return { id, name, shelf, path: inside, length, sync, timeReference }
+      return { id, name, shelf, path: inside, length, sync, channels, timeReference }
     }),
   )
 }

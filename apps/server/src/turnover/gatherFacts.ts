@@ -9,6 +9,7 @@ import {
   gainFromDb,
   measuredSchema,
   NO_AIMS,
+  hasChannels,
   partsOfMedia,
   rateOf,
   reelOf,
@@ -143,10 +144,10 @@ async function edgesOf(
   clip: Clip,
 ): Promise<TurnoverFacts['edges'][number] | null> {
   const { mediaId, first, last } = edgePlaces(clip)
-  const { soundId, stretch } = partsOfMedia(mediaId)
-  const place = places.get(soundId)
-  if (!place || (first === null && last === null)) return null
-  const source = sourceOf(place, stretch)
+  const parts = partsOfMedia(mediaId)
+  const place = places.get(parts.soundId)
+  if (!place || !hasChannels(place.channels, parts.channels) || (first === null && last === null)) return null
+  const source = sourceOf(place, parts)
   const level = async (at: number | null): Promise<number | null> => {
     if (at === null) return SILENT_DB
     const frame = await media.frameAt(source, at)

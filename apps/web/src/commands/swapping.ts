@@ -41,8 +41,8 @@ function eventBeside(clip: Clip, events: readonly SoundEvent[], direction: 1 | -
   const at = events.findIndex((event) => event[0] < to && event[2] > from)
   const next = events[(at + direction + events.length) % events.length]
   if (!next) return null
-  const { soundId, name, recorded } = clip
-  return { id: soundId, name, recorded, from: next[0], sync: next[1], to: next[2] }
+  const { soundId, name, recorded, sides, channels } = clip
+  return { id: soundId, name, recorded, sides, channels, from: next[0], sync: next[1], to: next[2] }
 }
 
 /** Other sounds in the place of placed ones. */

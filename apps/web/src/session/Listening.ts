@@ -45,6 +45,7 @@ export class Listening {
       keepPitch: placed.keepPitch ?? false,
       reverse: placed.reverse ?? false,
       sides: placed.sides ?? 'kept',
+      channels: placed.channels ?? '',
       recorded: placed.recorded,
     }
     const played = playedOf(clip as Clip)

@@ -1,4 +1,4 @@
-import { fileSpan, gainFromDb, type Clip } from '@yodel/core'
+import { fileSpan, gainFromDb, mediaOf, type Clip } from '@yodel/core'
 import { fitText } from '../ui/fitText.js'
 import { Wave } from '../ui/Wave.js'
 
@@ -39,7 +39,7 @@ export function ClipFace(props: {
             style={{ top: tile * TILE }}
           >
             <Wave
-              mediaId={clip.soundId}
+              mediaId={mediaOf({ ...clip, speed: 1 })}
               from={from}
               to={to}
               width={width - 16}

@@ -15,15 +15,26 @@ export function playedOf(clip: Clip): Played | undefined {
     : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded }
 }
 
-/** The media that a clip is played from: its recording, or the same recording stretched without a change of pitch. */
-export function mediaOf(clip: Pick<Clip, 'soundId' | 'speed' | 'keepPitch'>): string {
-  return clip.keepPitch && clip.speed !== 1 ? `${clip.soundId}~${clip.speed}` : clip.soundId
+/** The media that a clip is played from: its recording, or some channels of it, or the same stretched without a change of pitch. */
+export function mediaOf(clip: Pick<Clip, 'soundId' | 'channels' | 'speed' | 'keepPitch'>): string {
+  const { soundId, channels, speed, keepPitch } = clip
+  return `${soundId}${channels === '' ? '' : `@${channels}`}${keepPitch && speed !== 1 ? `~${speed}` : ''}`
 }
 
-/** Parts a media id into the recording and the speed it is stretched to (1 when it is not). */
-export function partsOfMedia(mediaId: string): { soundId: string; stretch: number } {
-  const [soundId = '', speed] = mediaId.split('~')
-  return { soundId, stretch: speed === undefined ? 1 : Number(speed) }
+/** What a media id means of a recording. */
+export interface MediaParts {
+  readonly soundId: string
+  /** Which of its channels; see sounds/channels. */
+  readonly channels: string
+  /** The speed it is stretched to; 1 when it is not. */
+  readonly stretch: number
+}
+
+/** Parts a media id of a recording, as {@link mediaOf} makes it. */
+export function partsOfMedia(mediaId: string): MediaParts {
+  const [, soundId = mediaId, channels = '', speed = '1'] =
+    /^([^@~]*)(?:@([^~]*))?(?:~(.*))?$/.exec(mediaId) ?? []
+  return { soundId, channels, stretch: Number(speed) }
 }
 
 /**

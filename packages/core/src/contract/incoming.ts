@@ -9,6 +9,7 @@ export const listedSoundSchema = z.object({
   path: z.string(),
   length: z.int(),
   sync: z.int(),
+  channels: z.int(),
   /** Samples since midnight of its first; 0 where its file says nothing. */
   timeReference: z.int(),
 })

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { plainText } from '../reel/text.js'
-import { SPEEDS } from '../reel/records.js'
+import { sidesSchema, SPEEDS } from '../reel/records.js'
+import { channelChoiceSchema } from '../sounds/channels.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 
 /** Orders that results can stand in; `match` is how well the words fit. */
@@ -148,7 +149,9 @@ export const preparationSchema = z.object({
   speed: z.number().min(SPEEDS.slowest).max(SPEEDS.fastest),
   keepPitch: z.boolean(),
   reverse: z.boolean(),
-  sides: z.enum(['kept', 'swapped', 'summed']),
+  sides: sidesSchema,
+  /** Which channels are heard; all when it was kept before there was a choice. */
+  channels: channelChoiceSchema.default(''),
 })
 
 /** What a person may write of sounds, of many at once. */

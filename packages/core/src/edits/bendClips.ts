@@ -7,10 +7,10 @@ import { withTimes } from '../reel/withTimes.js'
 import { SHORTEST_CLIP, withShorterFades } from './trimClip.js'
 
 /** How clips are played. */
-export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides'>>
+export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides' | 'channels'>>
 
 /**
- * Sets how sounds are played: their speed (with or without their pitch, held within {@link SPEEDS}), their direction, their sides.
+ * Sets how sounds are played: their speed (with or without their pitch, held within {@link SPEEDS}), their direction, their sides, their channels.
  * At another speed the sync point stays on its frame and the same part of the recording is heard; turned round, the sound stays in its place.
  *
  * @param args.label - What a history shows.

@@ -5,6 +5,7 @@ import { chain, type Change } from '../reel/change.js'
 import { rateOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { mayMeet } from '../reel/invariants.js'
 import { SPEEDS, type Clip, type Track } from '../reel/records.js'
+import { hasChannels } from '../sounds/channels.js'
 import { marked } from '../reel/withTimes.js'
 import { nearestFrame } from '../time/convert.js'
 import { mediaKey } from '../turnover/listIn/matchMedia.js'
@@ -183,6 +184,8 @@ class ListPlanner {
     const length = part.length - before
     if (length < 1) return leave('before the reel’s first frame')
     if (length < read.length) this.count('sound cut where a recording ends or the reel begins')
+    const isThere = hasChannels(sound.channels, read.channels)
+    if (!isThere) this.count('sound whose recording has fewer channels, heard whole')
     const fade = (samples: number): number => Math.max(0, Math.min(length, samples))
     return {
       ...{ kind: 'clip', id: this.args.newId(), trackId: '', cueId: null, soundId: sound.id },
@@ -192,8 +195,8 @@ class ListPlanner {
         ...{ recorded: part.recorded, fadeIn: fade(read.fadeIn), fadeOut: fade(read.fadeOut) },
       }),
       ...{ gain: inDecibels(read.gain), fadeInShape: read.fadeInShape, fadeOutShape: read.fadeOutShape },
-      ...{ speed: read.speed, reverse: read.reverse, mute: read.mute },
-      ...{ keepPitch: false, sides: 'kept', group: '', locked: false },
+      ...{ speed: read.speed, keepPitch: read.keepPitch, reverse: read.reverse, sides: read.sides },
+      ...{ channels: isThere ? read.channels : '', mute: read.mute, group: '', locked: false },
     }
   }
 }

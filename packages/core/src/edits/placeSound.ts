@@ -65,6 +65,7 @@ export function clipAtSample(args: {
     keepPitch: sound.keepPitch ?? false,
     reverse: sound.reverse ?? false,
     sides: sound.sides ?? 'kept',
+    channels: sound.channels ?? '',
     group: '',
     locked: false,
   }

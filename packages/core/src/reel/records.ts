@@ -4,6 +4,7 @@ import type { Frames, Samples } from '../time/units.js'
 import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
 import { CATEGORIES } from './categories.js'
+import { channelChoiceSchema } from '../sounds/channels.js'
 
 const id = plainText(64).min(1)
 const words = plainText(2000)
@@ -28,6 +29,9 @@ export const SPEEDS = { slowest: 0.25, fastest: 4 } as const
 
 /** How a fade runs between silence and full level; `power` keeps the power of two crossfaded sounds constant. */
 export const fadeShapeSchema = z.enum(['linear', 'power', 's'])
+
+/** Left and right as recorded, exchanged, or both the sum of both. */
+export const sidesSchema = z.enum(['kept', 'swapped', 'summed'])
 
 /** States a person gives a cue; how far it is covered by sounds is computed, not typed. */
 export const cueStateSchema = z.enum(['open', 'work', 'ready', 'approved', 'omitted'])
@@ -147,8 +151,9 @@ export const clipSchema = z.object({
   /** The pitch stays where it is, whatever the speed. */
   keepPitch: z.boolean(),
   reverse: z.boolean(),
-  /** Left and right as recorded, exchanged, or both the sum of both. */
-  sides: z.enum(['kept', 'swapped', 'summed']),
+  sides: sidesSchema,
+  /** Which channels of the recording are heard; see sounds/channels. Packages made before there was a choice don't say. */
+  channels: channelChoiceSchema.default(''),
   /** Clips of one group are chosen together; empty for none. */
   group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */

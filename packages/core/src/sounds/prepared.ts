@@ -18,6 +18,7 @@ export interface SoundToPlace {
   readonly keepPitch?: boolean
   readonly reverse?: boolean
   readonly sides?: Clip['sides']
+  readonly channels?: Clip['channels']
 }
 
 /** A sound as it is in its file. */
@@ -32,6 +33,7 @@ export const UNPREPARED: Preparation = {
   keepPitch: false,
   reverse: false,
   sides: 'kept',
+  channels: '',
 }
 
 /** Says whether a preparation changes anything. */
@@ -78,6 +80,7 @@ export function prepareSound(
     keepPitch: preparation.keepPitch,
     reverse,
     sides: preparation.sides,
+    channels: preparation.channels,
   }
 }
 

@@ -1,3 +1,4 @@
+import { channelWords } from '../sounds/channels.js'
 import { CATEGORIES, CATEGORY_NAMES } from '../reel/categories.js'
 import { stemPlace, WHOLE } from '../reel/inserts.js'
 import { insertsOn, rateOf, rideOf, type ReelDocument } from '../reel/document.js'
@@ -99,6 +100,7 @@ function shapesOf(now: ReelDocument, before: Clip, after: Clip): string[] {
     ...(isSame('speed', 'keepPitch') ? [] : [`speed ${before.speed} to ${after.speed}`]),
     ...(isSame('reverse') ? [] : [after.reverse ? 'backwards' : 'forwards again']),
     ...(isSame('sides') ? [] : [`sides ${after.sides}`]),
+    ...(isSame('channels') ? [] : [channelWords(after.channels)]),
     ...(isSame('mute') ? [] : [after.mute ? 'muted' : 'heard again']),
   ]
 }

@@ -122,10 +122,10 @@ async function decodeAll(
   for (const [index, id] of ids.entries()) {
     signal.throwIfAborted()
     progress((0.5 * index) / ids.length, 'Reading the sounds')
-    const { soundId, stretch } = partsOfMedia(id)
-    const found = places.get(soundId)
-    if (!found) throw goneFromShelves(doc, soundId)
-    const { file, channels } = await media.pcm(sourceOf(found, stretch))
+    const parts = partsOfMedia(id)
+    const found = places.get(parts.soundId)
+    if (!found) throw goneFromShelves(doc, parts.soundId)
+    const { file, channels } = await media.pcm(sourceOf(found, parts))
     decoded[id] = { file, channels }
   }
   return decoded

@@ -2,11 +2,22 @@ import { bendClips, type Clip } from '@yodel/core'
 import { useAppDispatch } from '../../document/store.js'
 import { TextField } from '../../ui/TextField.js'
 import { edit } from '../../document/edit.js'
+import { api } from '../../api/api.js'
+import { channelOptions } from '../../ui/channelOptions.js'
+import { Choice } from '../../ui/Choice.js'
+import { ChoiceRow } from '../../ui/ChoiceRow.js'
 import { Row } from '../../ui/Row.js'
 
-/** How a placed sound is played: its speed, its direction, its sides. */
+const SIDES = [
+  ['kept', 'sides as recorded'],
+  ['swapped', 'sides exchanged'],
+  ['summed', 'both in one'],
+] as const
+
+/** How a placed sound is played: its speed, its direction, its sides, its channels. */
 export function PlayedPart({ clip }: { clip: Clip }) {
   const dispatch = useAppDispatch()
+  const count = api.useSoundQuery(clip.soundId).currentData?.channels ?? 0
   const bend = (fields: Parameters<typeof bendClips>[1]['fields'], label: string): boolean =>
     dispatch(edit((doc) => bendClips(doc, { ids: [clip.id], fields, label: `${label} ${clip.name}` })))
   const setSpeed = (text: string): boolean => {
@@ -45,18 +56,23 @@ export function PlayedPart({ clip }: { clip: Clip }) {
             />{' '}
             backwards
           </label>
-          <select
-            aria-label="Left and right"
+          <Choice
+            label="Left and right"
             value={clip.sides}
-            onChange={(event) => bend({ sides: event.target.value as Clip['sides'] }, 'Sides of')}
-            className="rounded-[3px] border border-line bg-card py-0.5"
-          >
-            <option value="kept">sides as recorded</option>
-            <option value="swapped">sides exchanged</option>
-            <option value="summed">both in one</option>
-          </select>
+            options={SIDES}
+            onChange={(sides) => bend({ sides }, 'Sides of')}
+          />
         </span>
       </Row>
+      {count > 1 && (
+        <ChoiceRow
+          name="Channels"
+          label="Channels that are heard"
+          value={clip.channels}
+          options={channelOptions(count)}
+          onChange={(channels) => bend({ channels }, 'Channels of')}
+        />
+      )}
     </>
   )
 }

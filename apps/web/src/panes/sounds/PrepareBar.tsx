@@ -1,4 +1,6 @@
 import type { Preparation, Sound } from '@yodel/core'
+import { Choice } from '../../ui/Choice.js'
+import { channelOptions } from '../../ui/channelOptions.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { TextField } from '../../ui/TextField.js'
 import { useSoundHands } from './hands.js'
@@ -61,6 +63,14 @@ export function PrepareBar({ sound }: { sound: Sound }) {
       >
         {SIDE_NAMES[prepared.sides]}
       </Toggle>
+      {sound.channels > 1 && (
+        <Choice
+          label="Channels that are heard"
+          value={prepared.channels}
+          options={channelOptions(sound.channels)}
+          onChange={(channels) => set({ channels })}
+        />
+      )}
       <Toggle label="Listen round and round" on={loop} onClick={() => dispatch(tryActions.toggleLoop())}>
         loop
       </Toggle>

@@ -1,4 +1,4 @@
-import { gainFromDb, secondsOf, type Sound } from '@yodel/core'
+import { gainFromDb, mediaOf, secondsOf, UNPREPARED, type Sound } from '@yodel/core'
 import { useEffect, useRef, useState, type PointerEvent, type RefObject, type WheelEvent } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -16,7 +16,7 @@ const TALL = 62
 export function StripWave({ sound, width }: { sound: Sound; width: number }) {
   const dispatch = useAppDispatch()
   const { listening } = useSoundHands()
-  const gain = useAppSelector((state) => state.trying.prepared.gain)
+  const { gain, channels } = useAppSelector((state) => state.trying.prepared)
   const [view, setView] = useState<WaveView>([0, sound.length])
   const [spectrum, setSpectrum] = useState(false)
   const [from, to] = view
@@ -50,7 +50,7 @@ export function StripWave({ sound, width }: { sound: Sound; width: number }) {
           <Spectrogram {...drawn} height={TALL} />
         ) : (
           <Wave
-            mediaId={sound.id}
+            mediaId={mediaOf({ ...UNPREPARED, soundId: sound.id, channels })}
             {...{ from, to, width }}
             height={TALL}
             gain={gainFromDb(gain)}

@@ -6,6 +6,7 @@ import { formatTimecode } from '../../time/timecode.js'
 import { frames, SAMPLE_RATE } from '../../time/units.js'
 
 import { dbFromGain, fadeGain } from '../../signal/levels.js'
+import { playedWords } from '../playedWords.js'
 import { listTitle, placedTracks, sourceStart, type FileOf, type SourceFile } from './placed.js'
 
 /**
@@ -89,11 +90,7 @@ function entryLines(
   const [begin, end] = [clip.start, clip.start + clip.length].map((sample) =>
     adlTime(sample, rate, firstFrame),
   )
-  const remarks = [
-    ...(clip.speed !== 1 ? [`speed ${clip.speed}${clip.keepPitch ? ', pitch kept' : ''}`] : []),
-    ...(clip.reverse ? ['backwards'] : []),
-    ...(clip.sides === 'kept' ? [] : [`sides ${clip.sides}`]),
-  ]
+  const remarks = playedWords(clip)
   return [
     `(Entry)\t${four(entry)}\t(Cut)\tI\t${four(number)}\t1~2\t${channels}\t${adlTime(from, rate)}\t${begin}\t${end}\tR`,
     ...fadeLine('Infade', clip.fadeIn, clip.fadeInShape, rate),

@@ -5,6 +5,7 @@ import type { Clip, Track } from '../../reel/records.js'
 import { frameToSample, nearestFrame } from '../../time/convert.js'
 import { formatTimecode } from '../../time/timecode.js'
 import { frames } from '../../time/units.js'
+import { playedWords } from '../playedWords.js'
 import { listTitle, placedTracks, sourceStart, type FileOf } from './placed.js'
 
 /** Events that a list can hold: their numbers have three digits (CMX 3600). */
@@ -131,11 +132,13 @@ function trackLines(doc: ReelDocument, clips: readonly Clip[], fileOf: FileOf, b
     const timecodes = times.map((frame) => formatTimecode(frame, rate))
     // CMX 3600, M2: frames a second of the source that pass, and where in it that begins.
     const fps = ((rate.num / rate.den) * clip.speed * (clip.reverse ? -1 : 1)).toFixed(1).padStart(5, '0')
+    const words = playedWords(clip)
     const moved = clip.speed !== 1 || clip.reverse
     return [
       `${number}  AX       AA    C        ${timecodes.join(' ')}`,
       ...(moved ? [`M2   AX       ${fps}                ${timecodes[0] as string}`] : []),
       `* FROM CLIP NAME: ${oneLine(file.path)}`,
+      ...(words.length > 0 ? [`* PLAYED: ${words.join(', ').toUpperCase()}`] : []),
       samplesComment(clip, clip.start - frameToSample(frames(recordIn), rate), sourceStart(clip, file)),
       ...(clip.fadeIn > 0 || clip.fadeOut > 0
         ? [

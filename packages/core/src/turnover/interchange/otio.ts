@@ -102,7 +102,8 @@ function overlap(first: Clip | undefined, second: Clip | undefined): { in: numbe
 }
 
 function clipJson(clip: Clip, file: SourceFile, into: number, length: number): Json {
-  const { id, cueId, gain, start, offset, sync, speed, keepPitch, reverse, sides, group, locked } = clip
+  const { id, cueId, gain, start, offset, sync, speed, keepPitch, reverse, sides, channels } = clip
+  const { group, locked } = clip
   const { fadeIn, fadeOut, fadeInShape, fadeOutShape } = clip
   const own = {
     id,
@@ -115,6 +116,7 @@ function clipJson(clip: Clip, file: SourceFile, into: number, length: number): J
     keepPitch,
     reverse,
     sides,
+    channels,
     group,
     locked,
   }

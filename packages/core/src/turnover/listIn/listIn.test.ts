@@ -20,8 +20,8 @@ import { readOtio } from './readOtio.js'
 
 const HOUR = 3600 * 48_000
 const SOUNDS: Readonly<Record<string, ListedSound>> = {
-  a: { id: 'a', name: 'Lever', length: 480_000, sync: 600, timeReference: HOUR },
-  b: { id: 'b', name: 'Rain', length: 480_001, sync: 0, timeReference: 0 },
+  a: { id: 'a', name: 'Lever', length: 480_000, sync: 600, channels: 8, timeReference: HOUR },
+  b: { id: 'b', name: 'Rain', length: 480_001, sync: 0, channels: 2, timeReference: 0 },
 }
 const fileOf: FileOf = ({ soundId }) => {
   const { length, timeReference } = SOUNDS[soundId]!
@@ -55,6 +55,8 @@ function reel(): ReelDocument {
       length: 24_000,
       offset: 1000,
       speed: 2,
+      keepPitch: true,
+      channels: '3+4',
       recorded: 240_000,
     }),
     clip('c5', 't2', {
@@ -71,6 +73,8 @@ function reel(): ReelDocument {
       length: 24_000,
       offset: 4000,
       reverse: true,
+      sides: 'swapped',
+      channels: '7',
       fadeOut: 480,
     }),
   ])

@@ -9,6 +9,8 @@ export interface ListedSound {
   readonly length: number
   /** Its own sync point, in samples. */
   readonly sync: number
+  /** How many it has. */
+  readonly channels: number
   /** Samples at 48 kHz since midnight of its first; 0 where it says nothing. */
   readonly timeReference: number
 }

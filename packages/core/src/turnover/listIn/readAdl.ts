@@ -7,6 +7,7 @@ import type { FadeShape } from '../../reel/records.js'
 
 import { dbFromGain, fadeGain } from '../../signal/levels.js'
 import { asPath } from './asPath.js'
+import { readPlayedWords } from '../playedWords.js'
 import { PLAIN_CLIP, plainTrack, type ReadClip, type ReadList } from './readList.js'
 
 /**
@@ -80,7 +81,9 @@ class AdlReader {
         return null
       }
       case '(Rem)':
-        return plain[0] === 'NAME' ? this.change({ name: plain[1] ?? '' }) : this.remark(plain[0] ?? '')
+        return plain[0] === 'NAME'
+          ? this.change({ name: plain[1] ?? '' })
+          : this.change(readPlayedWords(plain[0] ?? ''))
       case '(FP)':
         this.levels.set(trackOf(plain[0]), [...(this.levels.get(trackOf(plain[0])) ?? []), Number(plain[2])])
         return null
@@ -137,15 +140,6 @@ class AdlReader {
       this.change(
         fadesIn ? { fadeIn: samples, fadeInShape: shape } : { fadeOut: samples, fadeOutShape: shape },
       )
-    })
-  }
-
-  /** What our own lists say of speed and direction, for which an ADL has no word. */
-  private remark(text: string): null {
-    const speed = Number(/\bspeed (\d+(?:\.\d+)?)/.exec(text)?.[1] ?? 1)
-    return this.change({
-      ...(speed > 0 ? { speed } : {}),
-      ...(/\bbackwards\b/.test(text) ? { reverse: true } : {}),
     })
   }
 

@@ -5,11 +5,13 @@ import { fadeShapeSchema } from '../../reel/records.js'
 import { framesToSeconds, frameToSample } from '../../time/convert.js'
 import type { FrameRate } from '../../time/rates.js'
 import { frames, SAMPLE_RATE } from '../../time/units.js'
+import { readPlayedWords } from '../playedWords.js'
 import { PLAIN_CLIP, plainTrack, type ReadClip, type ReadList, type ReadTrack } from './readList.js'
 
 const SAMPLES =
   /^SAMPLES: IN (-?\d+) LENGTH (\d+) OFFSET (-?\d+) SPEED (\d+(?:\.\d+)?) GAIN (-?\d+(?:\.\d+)?) DB$/
 const FADES = /^FADES: IN (\d+) (\w+) OUT (\d+) (\w+)$/
+const PLAYED = /^PLAYED: (.*)$/
 const CATEGORY = new RegExp(`^(${CATEGORIES.join('|')}) (?=\\S)`)
 
 /**
@@ -83,9 +85,19 @@ function clipOf(event: EdlEvent, track: number, at: (frame: number) => number, r
   const [, into = 0, length = 0, offset = 0, told = 1, gain = 0] = samples ?? []
   // Somebody may have changed the event and left the comment.
   if (!samples || Math.abs(into) > frame || Math.abs(length - clip.length) > 2 * frame) return clip
+  const played = firstMatch(comments, PLAYED)?.[1] ?? ''
   const [, fadeIn = '0', inShape, fadeOut = '0', outShape] = firstMatch(comments, FADES) ?? []
   return {
-    ...{ ...clip, start: clip.start + into, length, offset, clock: false, speed: told, gain },
+    ...{
+      ...clip,
+      start: clip.start + into,
+      length,
+      offset,
+      clock: false,
+      ...readPlayedWords(played),
+      speed: told,
+      gain,
+    },
     ...{ fadeIn: Number(fadeIn), fadeOut: Number(fadeOut) },
     ...{ fadeInShape: shapeOf(inShape), fadeOutShape: shapeOf(outShape) },
   }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema } from '../../reel/records.js'
+import { fadeShapeSchema, sidesSchema } from '../../reel/records.js'
+import { channelChoiceSchema } from '../../sounds/channels.js'
 
 /** A placed sound as a list of somebody else's tells of it. Samples are at 48 kHz. */
 export const readClipSchema = z.object({
@@ -29,7 +30,10 @@ export const readClipSchema = z.object({
   fadeInShape: fadeShapeSchema,
   fadeOutShape: fadeShapeSchema,
   speed: z.number(),
+  keepPitch: z.boolean(),
   reverse: z.boolean(),
+  sides: sidesSchema,
+  channels: channelChoiceSchema,
   mute: z.boolean(),
 })
 
@@ -69,7 +73,7 @@ export type ReadList = z.infer<typeof readListSchema>
 export const PLAIN_CLIP: Omit<ReadClip, 'track' | 'name' | 'file' | 'start' | 'length' | 'offset'> = {
   ...{ sha256: '', fileLength: null, clock: false, sync: null },
   ...{ gain: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' },
-  ...{ speed: 1, reverse: false, mute: false },
+  ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '', mute: false },
 }
 
 /** A track of which only the name is known. */

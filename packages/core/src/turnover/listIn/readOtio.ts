@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../errors.js'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema } from '../../reel/records.js'
+import { fadeShapeSchema, sidesSchema } from '../../reel/records.js'
+import { channelChoiceSchema } from '../../sounds/channels.js'
 import { SAMPLE_RATE } from '../../time/units.js'
 import { asPath } from './asPath.js'
 import { OTIO_KEY } from '../interchange/otio.js'
@@ -23,6 +24,7 @@ const ownSchema = z
   .object({
     ...{ gain: z.number(), offset: z.int(), sync: z.int(), fadeIn: z.int(), fadeOut: z.int() },
     ...{ fadeInShape: fadeShapeSchema, fadeOutShape: fadeShapeSchema },
+    ...{ keepPitch: z.boolean(), sides: sidesSchema, channels: channelChoiceSchema },
   })
   .partial()
 const ownTrackSchema = z
@@ -155,6 +157,7 @@ class OtioReader {
       sha256: text(metadataOf(reference)['sha256']),
       fileLength: available ? samplesOf(available.duration) : null,
       ...{ offset, speed, reverse: scalar < 0 },
+      ...{ keepPitch: own.keepPitch ?? false, sides: own.sides ?? 'kept', channels: own.channels ?? '' },
       sync: toSync === null || scalar < 0 ? null : offset + Math.round(toSync),
       ...{ gain: own.gain ?? 0, fadeIn: own.fadeIn ?? 0, fadeOut: own.fadeOut ?? 0 },
       ...{ fadeInShape: own.fadeInShape ?? 'linear', fadeOutShape: own.fadeOutShape ?? 'linear' },

@@ -25,7 +25,8 @@ export function soundParts(doc: Pick<ReelDocument, 'clip'>, handles: number | nu
   for (const clip of doc.clip.values()) uses.set(clip.soundId, [...(uses.get(clip.soundId) ?? []), clip])
   const parts: SoundPart[] = []
   for (const [soundId, clips] of uses) {
-    const whole = handles === null || clips.some((clip) => clip.speed !== 1 || clip.reverse)
+    const whole =
+      handles === null || clips.some((clip) => clip.speed !== 1 || clip.reverse || clip.channels !== '')
     if (whole)
       parts.push({ id: `s${parts.length + 1}`, soundId, part: null, clips: clips.map(({ id }) => id) })
     else
