@@ -52,7 +52,7 @@ export interface ReportSection {
 export const NOT_CARRIED = [
   [
     'EDL',
-    'Positions are whole frames; the samples, gain and fades stand in comments. No level rides, treatment, cues.',
+    'Positions are whole frames; the samples, gain, fades, kept pitch, sides and channels stand in comments. No level rides, treatment, cues.',
   ],
   [
     'OTIO',
@@ -60,10 +60,16 @@ export const NOT_CARRIED = [
   ],
   [
     'ADL',
-    'Sample-accurate, with fades, gain and level rides. Speed and direction are remarks; no pan rides, treatment, cues.',
+    'Sample-accurate, with fades, gain and level rides. Speed, direction, sides and channels are remarks; no pan rides, treatment, cues.',
   ],
   ['Clips CSV', 'Positions, gain, fades, speed. No rides, treatment, fade shapes.'],
   ['Mix cue sheet', 'What is heard, to the frame. No treatment, no rides.'],
+] as const
+
+/** What holds for all sounds, and who wonders has to know. */
+const TO_KNOW = [
+  'A mono sound in the middle lies 3.01 dB down on each side.',
+  'Sync points that Yodel found in recordings at another rate than 48 kHz can be up to 96 samples (2 ms) early; those set by hand are exact.',
 ] as const
 
 /** The sections of a turnover's report, in the order in which they are printed. */
@@ -81,7 +87,7 @@ export function reportSections(doc: ReelDocument, facts: ReportFacts): ReportSec
     ...(accepted.length === 0
       ? []
       : [{ title: `Accepted: ${accepted.length}`, lines: [], table: findingTable(doc, accepted, true) }]),
-    ...(facts.remarks.length === 0 ? [] : [{ title: 'To know', lines: facts.remarks, table: null }]),
+    { title: 'To know', lines: [...facts.remarks, ...TO_KNOW], table: null },
     {
       title: 'What the lists can’t carry',
       lines: [],
