@@ -118,7 +118,7 @@ export async function openCrowd(server: RealServer, page: Page, folder: string):
     await new Promise((resolve) => setTimeout(resolve, 300))
     sounds = ((await (await fetch(`${server.url}/api/sounds`)).json()) as { sounds: Sound[] }).sounds
   }
-  await openReelWith(server, page, '24', numberedMovie(folder, '24', 20))
+  await openReelWith(server, page, '24', await numberedMovie(folder, '24', 20))
   const id = page.url().split('/').at(-1) ?? ''
   const state = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
   const reel = state.records.find((record) => record.kind === 'reel') as ReelRecord

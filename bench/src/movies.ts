@@ -1,5 +1,6 @@
-import { execFileSync } from 'node:child_process'
+import { execFile } from 'node:child_process'
 import path from 'node:path'
+import { promisify } from 'node:util'
 import {
   addCut,
   documentOf,
@@ -12,18 +13,21 @@ import {
 import type { Page } from 'playwright-core'
 import type { RealServer } from '../../e2e/support/server.js'
 
-const BITS = 12
+/** Enough for 20 minutes at 24 fps; squares of so many pixels. */
+const BITS = 15
+const SQUARE = 40
 
 /** Makes a movie whose frames carry their number as a row of black and white squares, with a tick of sound each second. */
-export function numberedMovie(folder: string, rate: FrameRateId, seconds: number): string {
+export async function numberedMovie(folder: string, rate: FrameRateId, seconds: number): Promise<string> {
   const { num, den } = FRAME_RATES[rate]
-  const file = path.join(folder, `numbered-${rate}.mp4`)
+  const file = path.join(folder, `numbered-${rate}-${seconds}.mp4`)
   const bits = Array.from(
     { length: BITS },
     (_, bit) =>
-      `drawbox=x=${bit * 50}:y=100:w=50:h=160:color=white:t=fill:enable='gte(mod(n,${2 ** (bit + 1)}),${2 ** bit})'`,
+      `drawbox=x=${bit * SQUARE}:y=100:w=${SQUARE}:h=160:color=white:t=fill:enable='gte(mod(n,${2 ** (bit + 1)}),${2 ** bit})'`,
   )
-  execFileSync('ffmpeg', [
+  // Without holding up this process: connections that stand open would go stale.
+  await promisify(execFile)('ffmpeg', [
     '-v',
     'error',
     '-y',
@@ -57,7 +61,7 @@ export async function teachReading(page: Page): Promise<void> {
       const canvas = document.querySelector('[data-picture]')
       const pixels = canvas.getContext('2d').getImageData(0, 180, 640, 1).data
       let number = 0
-      for (let bit = 0; bit < ${BITS}; bit++) if (pixels[(bit * 50 + 25) * 4] > 128) number += 2 ** bit
+      for (let bit = 0; bit < ${BITS}; bit++) if (pixels[(bit * ${SQUARE} + ${SQUARE / 2}) * 4] > 128) number += 2 ** bit
       return number
     }`,
   })
@@ -93,7 +97,7 @@ export async function openReelWith(
     name: rate,
     rate,
     firstTimecode: '01:00:00:00',
-    lengthSeconds: 60,
+    lengthSeconds: 1260,
   })) as unknown as { id: string }
   const picture = (await post('/api/pictures/pick', { path: movie })) as unknown as Picture
   for (let state = 'waiting'; state !== 'ready';) {

@@ -19,7 +19,7 @@ let pressed = 0
 for (const speed of [1, 0.5]) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await teachReading(page)
-  await openReelWith(server, page, '24', numberedMovie(folder, '24', 90))
+  await openReelWith(server, page, '24', await numberedMovie(folder, '24', 90))
   await page.click(`[aria-label="Speed ${speed}"]`)
   // Each press leaves the number on the picture at that moment, and the time until a new cue is in the page.
   await page.evaluate(() => {

@@ -16,7 +16,7 @@ let stalls = 0
 let misses = 0
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await teachReading(page)
-await openReelWith(server, page, '24', numberedMovie(folder, '24', 40))
+await openReelWith(server, page, '24', await numberedMovie(folder, '24', 40))
 
 for (const speed of [1, 0.5, 0.25]) {
   await page.keyboard.press('Home')

@@ -120,7 +120,7 @@ while (sounds.length <= CANDIDATES || sounds.some((sound) => !sound.measured)) {
     cursor = encodeURIComponent(got.next)
   }
 }
-await openReelWith(server, page, '24', numberedMovie(folder, '24', 40))
+await openReelWith(server, page, '24', await numberedMovie(folder, '24', 40))
 const id = page.url().split('/').at(-1) ?? ''
 const state = (await (await fetch(`${server.url}/api/reels/${id}`)).json()) as ReelState
 const empty = documentOf(state.records)

@@ -1,6 +1,7 @@
 import { readdir, rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { MOVEMENT_SIZE, MovementMeter, STRIP_HEIGHT, STRIP_WIDTH, type PictureMovement } from '@yodel/core'
+import { isDiskFull, reasonOf } from '../errors.js'
 import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 import { FrameIndex } from './FrameIndex.js'
@@ -21,6 +22,9 @@ export const PROXY_FILES = {
 
 /** One thumbnail a second, for zooms at which single frames are too fine. */
 const sparseStep = (rate: { nominal: number }): number => rate.nominal
+
+const UNDECODABLE =
+  'None of its frames can be decoded: it is damaged, or in a form that ffmpeg on this computer does not know. Export it again, as H.264, ProRes or DNxHD.'
 
 /** What is made from a movie. */
 export interface ProxyOrder {
@@ -71,9 +75,14 @@ export async function makeProxy(
     })
     clearInterval(looking)
     const starts = await index.finish()
+    if (starts.length < 2) throw new Error('no frame came out of it')
     await writeFile(path.join(folder, PROXY_FILES.index), new Uint8Array(starts.buffer))
     await rename(temporary, video)
     return { made: starts.length - 1, seen: meter.finish() }
+  } catch (error) {
+    if (frames > 0 || signal.aborted || isDiskFull(error) || /Unknown encoder|No such filter/.test(reasonOf(error)))
+      throw error
+    throw new Error(UNDECODABLE, { cause: error })
   } finally {
     clearInterval(looking)
     end()

@@ -1,7 +1,9 @@
 import { execFileSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
 import { readFileSync, truncateSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { guideMedia, type Analysis, type Picture } from '@yodel/core'
+import { setTimeout } from 'node:timers/promises'
+import { guideMedia, type Analysis, type Looking, type Picture } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ffmpeg, startTestServer, type TestServer } from '../test/testServer.js'
 
@@ -213,9 +215,66 @@ describe('a file that is not as it should be', () => {
     writeFileSync(file, bytes)
     const made = await taken(file)
     expect(made.message).toMatch(/10 frames are shown longer/)
+    expect(made.message).toMatch(/Nothing can be decoded at 00:00:01:05 \(10 frames\)/)
     expect(made.frames).toBe(100)
     const { light, beep } = await lightAndBeep(made)
     expect([light, Math.abs(beep - light * 1920) < 3]).toEqual([75, true])
+  })
+
+  it('and is long tells how far it has been looked through', async () => {
+    const minute = ffmpeg(inRoot('minute.mkv'), ...moving('64x64', 60, '60'), '-preset', 'ultrafast')
+    const file = ffmpeg(inRoot('hour.mkv'), '-stream_loop', '59', '-i', minute, '-c', 'copy')
+    const look = randomUUID()
+    const part = async () => (await server.app.inject(`/api/pictures/looking/${look}`)).json<Looking>().part
+    expect(await part()).toBeNull()
+    let done = false
+    const taking = pick(file, `?look=${look}`).then((answer) => ((done = true), answer))
+    const seen: number[] = []
+    while (!done) {
+      const now = await part()
+      if (now !== null) seen.push(now)
+      await setTimeout(20)
+    }
+    const answer = await taking
+    expect([answer.statusCode, await part()]).toEqual([201, null])
+    expect(seen.toSorted((a, b) => a - b)).toEqual(seen)
+    expect(new Set(seen).size).toBeGreaterThan(3)
+    await server.app.inject({ method: 'POST', url: `/api/jobs/${answer.json<Picture>().jobId}/cancel` })
+  })
+
+  it('and is protected, or in a form that nobody knows, says so in words', async () => {
+    const clear = ffmpeg(inRoot('clear.mp4'), ...moving('320x180', 2), '-c:v', 'libx264')
+    const key = '76a6c65c5ea762046bd749a2e632ccbb'
+    const file = ffmpeg(
+      inRoot('protected.mp4'),
+      ...['-i', clear, '-c', 'copy', '-encryption_scheme', 'cenc-aes-ctr'],
+      ...['-encryption_key', key, '-encryption_kid', key],
+    )
+    const messageOf = async (movie: string): Promise<unknown[]> => {
+      const answer = await pick(movie)
+      return [answer.statusCode, answer.json<{ message: string }>().message]
+    }
+    expect(await messageOf(file)).toEqual([
+      422,
+      'protected.mp4 is protected (encrypted), so its frames can’t be decoded. Ask for a copy without protection.',
+    ])
+    writeFileSync(inRoot('odd.mp4'), readFileSync(clear, 'latin1').replaceAll('avc1', 'zzq9'), 'latin1')
+    expect(await messageOf(inRoot('odd.mp4'))).toEqual([
+      422,
+      'The picture of odd.mp4 is in a form (“zzq9”) that ffmpeg on this computer does not know. Export it again, as H.264, ProRes or DNxHD.',
+    ])
+  })
+
+  it('and of which no frame can be decoded says so in words', async () => {
+    const file = ffmpeg(inRoot('gone.mov'), ...moving('320x180', 2), '-c:v', 'prores_ks')
+    writeFileSync(file, readFileSync(file, 'latin1').replaceAll('icpf', 'xxxx'), 'latin1')
+    const picked = (await pick(file)).json<Picture>()
+    await server.settled(picked.jobId ?? '')
+    const made = (await server.app.inject(`/api/pictures/${picked.id}`)).json<Picture>()
+    expect([made.state, made.message]).toEqual([
+      'failed',
+      expect.stringMatching(/^None of its frames can be decoded: it is damaged/),
+    ])
   })
 
   it('with frames that stand still for seconds, the last one too, is whole', async () => {

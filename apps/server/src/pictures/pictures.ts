@@ -1,14 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
-import {
-  FRAME_RATES,
-  guideMedia,
-  type FrameRateId,
-  type Pacing,
-  type Picture,
-  type PictureMovement,
-} from '@yodel/core'
+import { FRAME_RATES, guideMedia, type FrameRateId, type Picture, type PictureMovement } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { PictureEntity } from '../db/entities.js'
 import type { PictureRow } from '../db/rows.js'
@@ -19,7 +12,9 @@ import type { MediaStore } from '../media/MediaStore.js'
 import type { Settings } from '../settings.js'
 import { analysisOf } from './analysePicture.js'
 import { growingOf } from './growing.js'
+import { lookingThrough } from './lookingThrough.js'
 import { makeProxy } from './makeProxy.js'
+import { holesIn, remarksOn, shortOf } from './movieRemarks.js'
 import { probeMovie, type MovieFacts } from './probeMovie.js'
 import { soundRemarks, takeGuides } from './takeGuides.js'
 
@@ -35,6 +30,8 @@ export interface PictureTaking extends PictureDeps {
   readonly jobs: Pick<JobQueue, 'add'>
   /** A movie is taken although its file ends before its head says so. */
   readonly takeShort?: boolean
+  /** Under which it can be asked how far the movie has been looked through; see lookingThrough.ts. */
+  readonly look?: string | null
 }
 
 /** Folder of a picture's proxy, strip and copy. */
@@ -80,7 +77,9 @@ async function describeMovie(
   name: string,
   file: string,
 ): Promise<PictureRow> {
-  const facts = await probeMovie(deps.settings, file, name)
+  const facts = await lookingThrough(deps.look ?? null, (tell) =>
+    probeMovie(deps.settings, file, name, 'packets', tell),
+  )
   if (facts.missing > 0 && !deps.takeShort)
     throw new AppError('MOVIE_CUT_SHORT', `${shortOf(name, facts)} Copy it again, or take it as it is.`)
   const { remark, ...row } = rowOf(name, facts)
@@ -173,7 +172,9 @@ async function makeFrames(
   }
   const first = await make(row)
   if (first.made === row.frames || row.variable) return { frames: first.made, seen: first.seen }
-  const shown = rowOf(row.name, await probeMovie(settings, row.file, row.name, 'shown'))
+  const facts = await probeMovie(settings, row.file, row.name, 'shown')
+  const shown = rowOf(row.name, facts)
+  if (shown.variable) shown.remark += holesIn(facts.pacing)
   const { made, seen } = shown.variable ? await make({ ...row, ...shown }) : first
   if (!shown.variable && made !== shown.frames)
     throw new Error(
@@ -193,23 +194,6 @@ export async function tellPicture(
   const row = await pictures.findOneBy({ id })
   if (!row) return
   await pictures.update({ id }, { state, message: state === 'failed' ? message : row.remark })
-}
-
-/** Says how much of a movie is there. */
-function shortOf(name: string, { frames, rate, missing }: MovieFacts): string {
-  const minutes = (seconds: number): string =>
-    `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
-  const held = (frames * rate.den) / rate.num
-  return `${name} ends after ${minutes(held)} of the ${minutes(held + missing)} that it says it has: it was not copied whole.`
-}
-
-/** What is said of a movie that can be shown, but not quite as it is. */
-function remarksOn(name: string, { even, rate, repeated, leftOut }: Pacing): string[] {
-  if (even) return []
-  const frames = (count: number, what: string): string[] =>
-    count === 0 ? [] : [`${count.toLocaleString('en')} ${count === 1 ? 'frame is' : 'frames are'} ${what}`]
-  const how = [...frames(repeated, 'shown longer'), ...frames(leftOut, 'left out')].join(', ')
-  return [`${name} does not run evenly at ${rate.label}: each moment is shown where it belongs; ${how}.`]
 }
 
 /** A picture as it crosses the wire. */

@@ -36,6 +36,9 @@ export interface MovieFacts {
   readonly pacing: Pacing
 }
 
+/** What ffprobe calls a form that it does not know. */
+const UNKNOWN = 'unknown'
+
 const streamSchema = z.object({
   index: z.number(),
   codec_type: z.string(),
@@ -47,7 +50,8 @@ const streamSchema = z.object({
   nb_frames: z.coerce.number().optional(),
   tags: z.record(z.string(), z.string()).default({}),
   side_data_list: z.array(z.object({ rotation: z.number().default(0) })).default([]),
-  codec_name: z.string().default('unknown'),
+  codec_name: z.string().default(UNKNOWN),
+  codec_tag_string: z.string().default(''),
   width: z.number().default(0),
   height: z.number().default(0),
   r_frame_rate: z.string().default('0/0'),
@@ -58,11 +62,18 @@ const streamSchema = z.object({
 const probeSchema = z.object({
   streams: z.array(streamSchema).default([]),
   format: z
-    .object({ duration: z.coerce.number().optional(), tags: z.record(z.string(), z.string()).default({}) })
-    .default({ tags: {} }),
+    .object({
+      start_time: z.coerce.number().default(0),
+      duration: z.coerce.number().optional(),
+      tags: z.record(z.string(), z.string()).default({}),
+    })
+    .default({ start_time: 0, tags: {} }),
 })
 type Probed = z.infer<typeof probeSchema>
 type Stream = z.infer<typeof streamSchema>
+
+/** What goes with the first packet of a stream. */
+const FIRST_PACKET = ['-read_intervals', '%+#1', '-show_packets', '-of', 'json']
 
 /** Half an hour: a movie of many gigabytes on a slow disk is read from end to end. */
 const PROBE_TIMEOUT_MS = 30 * 60_000
@@ -71,6 +82,7 @@ const PROBE_TIMEOUT_MS = 30 * 60_000
  * Reads rate, size, number of frames, sound tracks and timecode off a movie file.
  *
  * @param how - `shown`: its frames are those that can be decoded, which takes as long as that takes; else what its packets say.
+ * @param tell - Told how far it has come, 0 to 1; a long file is read from end to end.
  * @throws AppError `MOVIE_UNREADABLE`, `MOVIE_NO_PICTURE`
  */
 export async function probeMovie(
@@ -78,10 +90,12 @@ export async function probeMovie(
   file: string,
   name: string,
   how: 'packets' | 'shown' = 'packets',
+  tell: (part: number) => void = () => undefined,
 ): Promise<MovieFacts> {
-  const probe = async (...args: string[]): Promise<string> => {
+  const probe = async (args: readonly string[], onData?: (piece: Buffer) => void): Promise<string> => {
     const text = await runTool(settings.ffprobe, ['-v', 'error', ...args, ...inputArgs(file)], {
       timeoutMs: PROBE_TIMEOUT_MS,
+      ...(onData ? { onData } : {}),
     }).catch((error: unknown) => {
       throw new AppError(
         'MOVIE_UNREADABLE',
@@ -90,20 +104,33 @@ export async function probeMovie(
     })
     return text.toString()
   }
-  const probed = probeSchema.parse(JSON.parse(await probe('-show_streams', '-show_format', '-of', 'json')))
+  const probed = probeSchema.parse(JSON.parse(await probe(['-show_streams', '-show_format', '-of', 'json'])))
   const { streams } = probed
   const video = streams.find(
     (stream) => stream.codec_type === 'video' && stream.disposition.attached_pic === 0,
   )
+  if (video?.codec_name === UNKNOWN)
+    throw new AppError(
+      'MOVIE_UNREADABLE',
+      `The picture of ${name} is in a form (“${video.codec_tag_string}”) that ffmpeg on this computer does not know. Export it again, as H.264, ProRes or DNxHD.`,
+    )
+  const picked = video ? ['-select_streams', String(video.index)] : []
+  if (video && /Encryption/.test(await probe([...picked, ...FIRST_PACKET])))
+    throw new AppError(
+      'MOVIE_UNREADABLE',
+      `${name} is protected (encrypted), so its frames can’t be decoded. Ask for a copy without protection.`,
+    )
   const entries = {
     packets: 'packet=pts_time,dts_time,duration_time,flags',
     shown: 'frame=best_effort_timestamp_time',
   }
-  const listed = video
-    ? await probe(
-        ...['-select_streams', String(video.index), '-show_entries', entries[how], '-of', 'csv=p=0'],
-      )
-    : ''
+  const pieces: Buffer[] = []
+  if (video)
+    await probe([...picked, '-show_entries', entries[how], '-of', 'csv=p=0'], (piece) => {
+      pieces.push(piece)
+      tell(partAt(piece, probed.format))
+    })
+  const listed = Buffer.concat(pieces).toString()
   const rates = video ? declaredOf(video) : []
   const times = how === 'packets' ? shownTimes(listed, rates[0]) : decodedTimes(listed)
   if (!video || times.length === 0 || video.width === 0) {
@@ -122,6 +149,12 @@ export async function probeMovie(
     start: startOf(probed, video, pacing.rate),
     missing: missingOf(probed, video, times, how === 'packets' ? listed : ''),
   }
+}
+
+/** How far a list of frames has come, by the time of its last whole line. */
+function partAt(piece: Buffer, { start_time: start, duration }: Probed['format']): number {
+  const time = Number.parseFloat(piece.toString('latin1').split('\n').at(-2) ?? '')
+  return duration && Number.isFinite(time) ? Math.max(0, Math.min(1, (time - start) / duration)) : 0
 }
 
 /** Pixels as they are shown: square, and turned. */

@@ -79,7 +79,7 @@ function lastLine(text: string): string {
     return 'it is neither a movie nor a recording, but text or a list that names other files'
   // ffmpeg begins its lines with the component's address, which helps nobody.
   const lines = text.split('\n').map((line) => line.replace(/^\[[^\]]*\]\s*/, '').trim())
-  return lines.filter((line) => line !== '').pop() ?? ''
+  return lines.findLast((line) => line !== '' && !/^Last message repeated/.test(line)) ?? ''
 }
 
 /** What movies and recordings come in. Whatever can name other files is left out: lists to play, concatenations, numbered images, scripts. */

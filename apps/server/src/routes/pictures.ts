@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises'
 import path from 'node:path'
-import { analysisSchema, guideChoiceSchema, pictureSchema, plainText } from '@yodel/core'
+import { analysisSchema, guideChoiceSchema, lookingSchema, pictureSchema, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { PictureEntity } from '../db/entities.js'
 import type { PictureRow } from '../db/rows.js'
@@ -10,15 +10,19 @@ import { allowedPath } from '../media/paths.js'
 import { analysisOf } from '../pictures/analysePicture.js'
 import { growingOf } from '../pictures/growing.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
-import { pictureOf, takeFile, takeUpload } from '../pictures/pictures.js'
+import { partLookedThrough } from '../pictures/lookingThrough.js'
+import { pictureOf, takeFile, takeUpload, type PictureTaking } from '../pictures/pictures.js'
 import type { Routes } from './route.js'
 
 const BYTES = 'application/octet-stream'
 
 const params = z.object({ id: z.string().regex(/^[\w-]{1,64}$/) })
 
-/** `short=take`: also a movie whose file ends before its head says so. */
-const takingQuery = z.object({ short: z.enum(['refuse', 'take']).default('refuse') })
+/** `short=take`: also a movie whose file ends before its head says so. `look`: under which it can be asked how far it has been looked through. */
+const takingQuery = z.object({
+  short: z.enum(['refuse', 'take']).default('refuse'),
+  look: z.uuid().nullable().default(null),
+})
 
 /** Movies and what is made from them. */
 export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
@@ -38,13 +42,17 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
     return [name, folder]
   }
 
+  const takingOf = ({ short, look }: z.infer<typeof takingQuery>): PictureTaking => ({
+    ...deps,
+    takeShort: short === 'take',
+    look,
+  })
+
   app.post(
     '/api/pictures',
     { schema: { querystring: takingQuery, response: { 201: pictureSchema } } },
-    async (request, reply) => {
-      const taking = { ...deps, takeShort: request.query.short === 'take' }
-      return reply.code(201).send(await takeUpload(taking, await uploadOf(request, 'movie')))
-    },
+    async (request, reply) =>
+      reply.code(201).send(await takeUpload(takingOf(request.query), await uploadOf(request, 'movie'))),
   )
 
   app.post(
@@ -57,10 +65,15 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
       },
     },
     async (request, reply) => {
-      const taking = { ...deps, takeShort: request.query.short === 'take' }
       const file = await allowedPath(request.body.path, settings.soundRoots)
-      return reply.code(201).send(await takeFile(taking, file))
+      return reply.code(201).send(await takeFile(takingOf(request.query), file))
     },
+  )
+
+  app.get(
+    '/api/pictures/looking/:look',
+    { schema: { params: z.object({ look: z.uuid() }), response: { 200: lookingSchema } } },
+    ({ params: { look } }) => ({ part: partLookedThrough(look) }),
   )
 
   app.put(

@@ -9,6 +9,7 @@ import type {
   KeptFile,
   KeptRecipe,
   KeptTurnover,
+  Looking,
   Kit,
   LogLine,
   Milestone,
@@ -202,10 +203,15 @@ export const api = createApi({
       invalidatesTags: ['Shelves'],
     }),
     picture: build.query<Picture, string>({ query: (id) => `/pictures/${id}`, providesTags: ['Picture'] }),
-    pickPicture: build.mutation<Picture, { path: string; short: boolean }>({
-      query: ({ path, short }) => ({
+    /** How far a movie has been looked through, by the name that was given with it. */
+    looking: build.query<Looking, string>({
+      query: (look) => `/pictures/looking/${look}`,
+      keepUnusedDataFor: 0,
+    }),
+    pickPicture: build.mutation<Picture, { path: string; short: boolean; look: string }>({
+      query: ({ path, short, look }) => ({
         ...{ url: '/pictures/pick', method: 'POST', body: { path } },
-        params: short ? { short: 'take' } : {},
+        params: { look, ...(short ? { short: 'take' } : {}) },
       }),
     }),
     analysis: build.query<Analysis, string>({

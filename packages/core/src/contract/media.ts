@@ -50,6 +50,9 @@ export const pictureSchema = z.object({
   jobId: z.string().nullable(),
 })
 
+/** How far a movie that is being brought in has been looked through, 0 to 1; null when that has not begun or is over. */
+export const lookingSchema = z.object({ part: z.number().min(0).max(1).nullable() })
+
 /** Long work of the server as a person sees it. */
 export const jobSchema = z.object({
   id: z.string(),
@@ -79,6 +82,8 @@ export function partsOfGuide(mediaId: string): { pictureId: string; track: numbe
   return parts ? { pictureId: parts[1] as string, track: Number(parts[2] ?? 0) } : null
 }
 
+/** How far a movie has been looked through. */
+export type Looking = z.infer<typeof lookingSchema>
 /** A sound track of a movie. */
 export type GuideTrack = z.infer<typeof guideTrackSchema>
 /** Which tracks are heard and drawn. */

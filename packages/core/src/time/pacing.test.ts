@@ -9,7 +9,7 @@ const paced = (times: readonly number[], ...declared: (keyof typeof FRAME_RATES)
     times,
     declared.map((id) => FRAME_RATES[id]),
   )
-  return [rate.id, ...Object.values(rest)]
+  return [rate.id, rest.even, rest.repeated, rest.leftOut]
 }
 
 describe('the pacing of a movie', () => {
@@ -33,6 +33,15 @@ describe('the pacing of a movie', () => {
     const times = at(1441, 24).filter((_, index) => index !== 700)
     expect(paced(times, '24', '23.976')).toEqual(['24', false, 1, 0])
     expect(paced(times)).toEqual(['24', false, 1, 0])
+    expect(findPacing(times, [FRAME_RATES['24']]).holes).toEqual([{ at: 700, frames: 1 }])
+  })
+
+  it('with stretches missing says where, however it is counted', () => {
+    const times = at(1000, 25, 3).filter((_, index) => index < 100 || (index >= 140 && index !== 500))
+    expect(findPacing(times, [FRAME_RATES['25']]).holes).toEqual([
+      { at: 100, frames: 40 },
+      { at: 500, frames: 1 },
+    ])
   })
 
   it('at a rate that no reel has is put on the nearest, frame by frame where it belongs', () => {

@@ -9,6 +9,8 @@ export interface Pacing {
   readonly repeated: number
   /** Frames of the movie that another one covers within the same frame of the rate. */
   readonly leftOut: number
+  /** Where those that it repeats are: the first of each row of them, counted from the movie's first frame, and how many. */
+  readonly holes: readonly { readonly at: number; readonly frames: number }[]
 }
 
 /** Rates that a movie can run at, each speed once. */
@@ -35,12 +37,14 @@ function paceAt(times: readonly number[], rate: FrameRate): Pacing {
   const [first = 0] = times
   let even = true
   let [distinct, last] = [0, -1]
+  const holes: { at: number; frames: number }[] = []
   for (const [index, time] of times.entries()) {
     const at = ((time - first) * rate.num) / rate.den
     if (Math.abs(at - index) >= 0.5) even = false
     const slot = Math.round(at)
+    if (slot > last + 1) holes.push({ at: last + 1, frames: slot - last - 1 })
     if (slot > last) distinct++
     last = Math.max(last, slot)
   }
-  return { rate, even, repeated: last + 1 - distinct, leftOut: times.length - distinct }
+  return { rate, even, repeated: last + 1 - distinct, leftOut: times.length - distinct, holes }
 }

@@ -1,4 +1,5 @@
 import { addCut, currentCut, FRAME_RATES, type Picture } from '@yodel/core'
+import { skipToken } from '@reduxjs/toolkit/query'
 import { Film } from 'lucide-react'
 import { useState, type ChangeEvent } from 'react'
 import { api, codeOf, messageOf } from '../../api/api.js'
@@ -14,6 +15,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   const reel = useReel()
   const [pick] = api.usePickPictureMutation()
   const [part, setPart] = useState<number | null>(null)
+  const [look, setLook] = useState('')
   const [failure, setFailure] = useState(problem ?? '')
   const [anyway, setAnyway] = useState<(() => void) | null>(null)
   const take = (picture: Picture): void => {
@@ -38,7 +40,12 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   const bring = (from: File | string, short: boolean): void => {
     setFailure('')
     setAnyway(null)
-    const sent = typeof from === 'string' ? pick({ path: from, short }).unwrap() : send(from, short, setPart)
+    const asked = crypto.randomUUID()
+    setLook(asked)
+    const sent =
+      typeof from === 'string'
+        ? pick({ path: from, short, look: asked }).unwrap()
+        : send(from, short, asked, setPart)
     // A movie that lies there is looked through at once; one that is sent, when all of it has come.
     setPart(typeof from === 'string' ? 1 : 0)
     sent
@@ -83,15 +90,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
           <input type="file" accept="video/*,.mov,.mkv,.mxf" className="sr-only" onChange={upload} />
         </label>
       ) : (
-        <div className="text-[12px] text-ink-2">
-          <progress
-            className="h-1.5 w-full"
-            {...(part < 1 ? { value: part } : {})}
-            max={1}
-            aria-label={part < 1 ? 'Upload' : 'Looking through the movie'}
-          />
-          {part < 1 ? `${Math.floor(part * 100)} % sent` : 'Looking through the movie, frame by frame …'}
-        </div>
+        <Bringing part={part} look={look} />
       )}
       <TextField
         label="Path of a movie on the server"
@@ -111,8 +110,27 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   )
 }
 
+/** How far a movie has come: sent, then looked through. */
+function Bringing({ part, look }: { part: number; look: string }) {
+  const isSent = part >= 1
+  const { currentData } = api.useLookingQuery(isSent ? look : skipToken, { pollingInterval: 500 })
+  const shown = isSent ? (currentData?.part ?? null) : part
+  const percent = shown === null ? '' : `${Math.floor(shown * 100)} %`
+  return (
+    <div className="text-[12px] text-ink-2">
+      <progress
+        className="h-1.5 w-full"
+        {...(shown === null ? {} : { value: shown })}
+        max={1}
+        aria-label={isSent ? 'Looking through the movie' : 'Upload'}
+      />
+      {isSent ? `Looking through the movie, frame by frame … ${percent}` : `${percent} sent`}
+    </div>
+  )
+}
+
 /** Uploads with progress, which fetch does not report. */
-function send(file: File, short: boolean, onPart: (part: number) => void): Promise<Picture> {
+function send(file: File, short: boolean, look: string, onPart: (part: number) => void): Promise<Picture> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     const form = new FormData()
@@ -128,7 +146,7 @@ function send(file: File, short: boolean, onPart: (part: number) => void): Promi
       const message = `${file.name} was not sent: the server does not answer. Try again when it is back.`
       reject(Object.assign(new Error(message), { data: { message } }))
     }
-    request.open('POST', `/api/pictures${short ? '?short=take' : ''}`)
+    request.open('POST', `/api/pictures?look=${look}${short ? '&short=take' : ''}`)
     request.send(form)
   })
 }
