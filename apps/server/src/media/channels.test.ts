@@ -6,6 +6,7 @@ import {
   SHIPPED_RECIPES,
   wavHeader,
   type KeptRecipe,
+  type Recipe,
   type Shelf,
   type SoundPage,
 } from '@yodel/core'
@@ -95,7 +96,10 @@ it('a placed sound is bounced by its channels, also at another speed and with it
     }),
   ])
   const { id: _, ships: __, ...mixer } = SHIPPED_RECIPES[0] as KeptRecipe
-  const recipe = { ...mixer, stems: false, tracks: false, twoPop: false, lists: [], sounds: 'none' } as const
+  const recipe: Recipe = {
+    ...mixer,
+    ...{ stems: false, tracks: false, twoPop: false, lists: [], sounds: 'none' },
+  }
   const { folder } = await turnOver(server, reel, recipe)
   const mix = readdirSync(folder, { recursive: true }).find((file) => String(file).endsWith('.wav'))
   const bytes = await readFile(path.join(folder, String(mix)))

@@ -80,7 +80,12 @@ export async function makeProxy(
     await rename(temporary, video)
     return { made: starts.length - 1, seen: meter.finish() }
   } catch (error) {
-    if (frames > 0 || signal.aborted || isDiskFull(error) || /Unknown encoder|No such filter/.test(reasonOf(error)))
+    if (
+      frames > 0 ||
+      signal.aborted ||
+      isDiskFull(error) ||
+      /Unknown encoder|No such filter/.test(reasonOf(error))
+    )
       throw error
     throw new Error(UNDECODABLE, { cause: error })
   } finally {

@@ -1,6 +1,8 @@
 const PAGE = 48
 const PAGES_KEPT = 24
 const AHEAD = 4
+/** Milliseconds for which a frame is looked at before those about it are loaded. */
+const STAY_MS = 120
 /** After so long a frame that could not be had is asked for again. */
 const AGAIN_MS = 700
 
@@ -25,6 +27,8 @@ export class PictureDecoder {
   private wish: number | null = null
   private closed = false
   private again: ReturnType<typeof setTimeout> | undefined
+  private staying: ReturnType<typeof setTimeout> | undefined
+  private rolls = false
 
   constructor(
     private readonly url: string,
@@ -67,6 +71,7 @@ export class PictureDecoder {
     const target = this.clamp(frame)
     if (target === null) return this.miss(frame)
     this.wish = target
+    this.rolls = false
     if (this.drawReady(target)) return
     // One wish at a time: the newest is taken when the one under way is done.
     if (this.asked.size === 0) void this.ask(target)
@@ -77,6 +82,7 @@ export class PictureDecoder {
     const target = this.clamp(frame)
     if (target === null) return this.miss(frame)
     this.wish = target
+    this.rolls = true
     this.drawReady(target)
     for (const [at, picture] of this.ready) {
       if (at >= target - 1 && at <= target + AHEAD * 2) continue
@@ -92,6 +98,7 @@ export class PictureDecoder {
   close(): void {
     this.closed = true
     clearTimeout(this.again)
+    clearTimeout(this.staying)
     for (const picture of this.ready.values()) picture.close()
     this.ready.clear()
     if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
@@ -117,7 +124,16 @@ export class PictureDecoder {
     this.canvas.getContext('2d')?.drawImage(picture, 0, 0, this.canvas.width, this.canvas.height)
     this.shown = target
     this.onDrawn?.(target)
+    // The wished frame first, its neighbours once it has been seen for a moment.
+    clearTimeout(this.staying)
+    this.staying = setTimeout(() => this.loadAbout(target), this.rolls ? 0 : STAY_MS)
     return true
+  }
+
+  private loadAbout(frame: number): void {
+    const page = Math.floor(frame / PAGE)
+    void this.page(page).catch(() => undefined)
+    if (frame % PAGE > PAGE / 2) void this.page(page + 1).catch(() => undefined)
   }
 
   private async ask(frame: number): Promise<void> {
@@ -178,13 +194,7 @@ export class PictureDecoder {
   private async bytesOf(frame: number): Promise<Uint8Array> {
     const index = this.index as Float64Array
     const page = Math.floor(frame / PAGE)
-    if (frame % PAGE > PAGE / 2) void this.page(page + 1).catch(() => undefined)
-    if (!this.pages.has(page)) {
-      // The wished frame first, its neighbours after it.
-      const alone = await this.fetchFrames(frame, frame + 1)
-      void this.page(page).catch(() => undefined)
-      return new Uint8Array(alone)
-    }
+    if (!this.pages.has(page)) return new Uint8Array(await this.fetchFrames(frame, frame + 1))
     const bytes = await this.page(page)
     const start = (index[frame] as number) - (index[page * PAGE] as number)
     return new Uint8Array(bytes, start, (index[frame + 1] as number) - (index[frame] as number))

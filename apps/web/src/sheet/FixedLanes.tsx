@@ -11,6 +11,7 @@ import {
 import { memo } from 'react'
 import { usePicture, usePictureOffset, useReel } from '../session/session.js'
 import { LANES, stripStep, ticks, topOf, type Stretch } from './geometry.js'
+import { useJumped } from './useJumped.js'
 import { Wave } from '../ui/Wave.js'
 
 /** Timecode, hairlines across the lane and into the others. */
@@ -43,6 +44,7 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
   const picture = usePicture()
   const { rate: rateId, length } = useReel()
   const offset = usePictureOffset()
+  const hasJumped = useJumped(stretch)
   if (!picture || picture.made === 0) return null
   const rate = FRAME_RATES[rateId]
   const { step, sparse } = stripStep(stretch.zoom, rate)
@@ -65,6 +67,7 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
           picture={picture}
           frame={pictureFrameAt(frame - offset, rate, FRAME_RATES[picture.rate])}
           sparse={sparse}
+          waits={hasJumped}
           top={topOf(stretch, frame)}
           height={step * stretch.zoom}
         />
@@ -73,6 +76,9 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
   )
 })
 
+/** Sheets of thumbnails that were shown before: the browser has them. */
+const shownSheets = new Set<string>()
+
 /** Frames by which a sheet of thumbnails may come later than they do. */
 const SHEET_LATE = 50
 
@@ -80,12 +86,15 @@ const Thumbnail = memo(function Thumbnail({
   picture,
   frame,
   sparse,
+  waits,
   top,
   height,
 }: {
   picture: Picture
   frame: number
   sparse: boolean
+  /** A sheet that has not been shown yet is not asked for now. */
+  waits: boolean
   top: number
   height: number
 }) {
@@ -95,6 +104,9 @@ const Thumbnail = memo(function Thumbnail({
   const sheet = Math.floor(index / STRIP_SHEET) + 1
   // A sheet is there when all its frames are, and a moment later.
   if (picture.state !== 'ready' && sheet * STRIP_SHEET * apart + SHEET_LATE > picture.made) return null
+  const url = `/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet}?of=${picture.frames}`
+  if (waits && !shownSheets.has(url)) return null
+  shownSheets.add(url)
   const at = index % STRIP_SHEET
   const tall = Math.min(34, Math.max(2, height - 1))
   return (
@@ -103,7 +115,7 @@ const Thumbnail = memo(function Thumbnail({
       style={{
         top: top + 0.5,
         height: tall,
-        backgroundImage: `url(/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet}?of=${picture.frames})`,
+        backgroundImage: `url(${url})`,
         backgroundSize: '600px 338px',
         backgroundPosition: `-${(at % 10) * 60}px -${Math.floor(at / 10) * 33.8}px`,
       }}

@@ -4,6 +4,9 @@ import { useAppSelector } from '../document/store.js'
 import { useReel, useSession } from '../session/session.js'
 import { covers, GATE, stretchAround, type Stretch } from './geometry.js'
 
+/** After a jump to somewhere else the paper leaves the picture so many milliseconds to come first. */
+const PICTURE_FIRST_MS = 40
+
 /**
  * Follows the gate: moves the layers by one transform at each refresh, and draws another stretch of the reel
  * only when the visible one leaves what is drawn.
@@ -25,18 +28,28 @@ export function useStretch(height: number, layers: readonly RefObject<HTMLElemen
     place(layers, drawn, frameOfSample(transport.sample, rate), height)
   }, [drawn, transport, rate, height, layers])
 
-  useEffect(
-    () =>
-      transport.subscribe((sample) => {
-        const frame = frameOfSample(sample, rate)
-        if (asked.current.zoom !== zoom || !covers(asked.current, frame, height, reel.length)) {
-          asked.current = stretchAround(frame, height, zoom, reel.length)
-          setDrawn(asked.current)
-        }
-        place(layers, inDom.current, frame, height)
-      }),
-    [transport, rate, reel.length, height, zoom, layers],
-  )
+  useEffect(() => {
+    let waiting: ReturnType<typeof setTimeout> | undefined
+    const end = transport.subscribe((sample) => {
+      const frame = frameOfSample(sample, rate)
+      if (asked.current.zoom !== zoom || !covers(asked.current, frame, height, reel.length)) {
+        const before = asked.current
+        const next = stretchAround(frame, height, zoom, reel.length)
+        asked.current = next
+        clearTimeout(waiting)
+        const hasJumped = next.from >= before.to || next.to <= before.from
+        if (hasJumped && before.to > 0) waiting = setTimeout(() => setDrawn(next), PICTURE_FIRST_MS)
+        else setDrawn(next)
+      }
+      place(layers, inDom.current, frame, height)
+    })
+    return () => {
+      clearTimeout(waiting)
+      end()
+      // One that has not been drawn is asked for again.
+      asked.current = inDom.current
+    }
+  }, [transport, rate, reel.length, height, zoom, layers])
   return drawn
 }
 
