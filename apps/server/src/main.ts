@@ -5,12 +5,15 @@ import { seedDemo } from './demo/seedDemo.js'
 import { sweep } from './media/sweep.js'
 import { explainDisk, reasonOf } from './errors.js'
 import { runApart } from './processes/apart.js'
+import { emptyBin } from './reels/throwAway.js'
 import { closeServices, makeServices } from './services.js'
 import { isLoopback, readSettings } from './settings.js'
 import { wakeShelves } from './sounds/reindex.js'
 
 /** What this program ends with when starting it again would not help; tools/lib/serve.mjs goes by it. */
 const CANT_START = 78
+
+const DAY_MS = 24 * 3600 * 1000
 
 /** Whoever has just started Yodel wants to work first. */
 const VERIFY_AFTER_MS = 10_000
@@ -32,6 +35,7 @@ async function main(): Promise<void> {
   } as never)
   // Before anybody can send anything.
   await sweep(services, services.clock())
+  await emptyBin(services, services.clock())
   const app = await buildApp(services)
   const address = await app
     .listen({ host: settings.host, port: settings.port })
@@ -52,6 +56,11 @@ async function main(): Promise<void> {
     )
   process.send?.({ url: address })
   setTimeout(() => void sayDifferences(settings.databaseUrl), VERIFY_AFTER_MS).unref()
+  const emptying = setInterval(
+    () => void emptyBin(services, services.clock()).catch((error: unknown) => console.error(reasonOf(error))),
+    DAY_MS,
+  )
+  emptying.unref()
   let stopping = false
   const stop = async (): Promise<void> => {
     if (stopping) return

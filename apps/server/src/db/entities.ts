@@ -27,7 +27,13 @@ export const ShowEntity = new EntitySchema<ShowRow>({
 /** Table of reels. */
 export const ReelEntity = new EntitySchema<ReelRow>({
   name: 'reel',
-  columns: { id, showId: { type: 'varchar', length: 64, name: 'show_id' }, seq: int },
+  columns: {
+    id,
+    showId: { type: 'varchar', length: 64, name: 'show_id' },
+    seq: int,
+    thrown: { type: 'timestamptz', nullable: true },
+    thrownBy: { ...text, name: 'thrown_by', nullable: true },
+  },
 })
 
 /** Table of document records. */

@@ -13,6 +13,9 @@ export interface ReelRow {
   id: string
   showId: string
   seq: number
+  /** When it was thrown away, and by whom; null while it is there. */
+  thrown: Date | null
+  thrownBy: string | null
 }
 
 /** One record of a reel's document. `version` is the number of the change that wrote it last. */

@@ -29,6 +29,11 @@ export async function reelAnswer(db: DataSource, id: string, me: string): Promis
       'REEL_MISSING',
       `There is no reel ${id}. It may have been removed; go back to the list of shows.`,
     )
+  if (reel.thrown)
+    throw new AppError(
+      'REEL_MISSING',
+      `This reel was thrown away by ${reel.thrownBy} on ${reel.thrown.toISOString().slice(0, 10)}. Bring it back under “Thrown away” on the list of shows.`,
+    )
   const answers = written.get(db) ?? new Map<string, { seq: number; answer: Promise<Written> }>()
   written.set(db, answers)
   let known = answers.get(id)

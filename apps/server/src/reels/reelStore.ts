@@ -82,7 +82,7 @@ export async function listShows(db: DataSource): Promise<Show[]> {
     `SELECT r.id, r.show_id AS "showId", r.seq, f.data AS reel,
        (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'cue') AS cues,
        (SELECT count(*)::int FROM record WHERE reel_id = r.id AND kind = 'clip') AS clips
-     FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel' ORDER BY f.data->>'name'`,
+     FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel' WHERE r.thrown IS NULL ORDER BY f.data->>'name' COLLATE yodel_names`,
   )) as Show['reels'][number][]
   return shows.map((show) => ({ ...show, reels: reels.filter((reel) => reel.showId === show.id) }))
 }
@@ -93,6 +93,16 @@ export async function createReel(db: DataSource, author: string, now: Date, wish
   const first = parseTimecode(wish.firstTimecode, rate)
   if (!first.ok) throw new AppError('BAD_REQUEST', `Start timecode: ${first.message}`)
   const showId = wish.showId ?? randomUUID()
+  const [same] = (await db.query(
+    `SELECT r.id FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel'
+     WHERE r.show_id = $1 AND r.thrown IS NULL AND lower(f.data->>'name') = lower($2)`,
+    [showId, wish.name],
+  )) as unknown[]
+  if (same)
+    throw new AppError(
+      'BAD_REQUEST',
+      `${wish.showName} has a reel called ${wish.name} already. Give this one another name.`,
+    )
   const id = randomUUID()
   const facts: Reel = {
     kind: 'reel',

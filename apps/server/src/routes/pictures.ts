@@ -12,6 +12,7 @@ import { growingOf } from '../pictures/growing.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
 import { partLookedThrough } from '../pictures/lookingThrough.js'
 import { pictureOf, takeFile, takeUpload, type PictureTaking } from '../pictures/pictures.js'
+import { makePoster, POSTER } from '../pictures/poster.js'
 import type { Routes } from './route.js'
 
 const BYTES = 'application/octet-stream'
@@ -94,6 +95,11 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
   app.get('/api/pictures/:id', { schema: { params, response: { 200: pictureSchema } } }, async (request) =>
     pictureOf(await find(request.params.id)),
   )
+
+  app.get('/api/pictures/:id/poster', { schema: { params } }, async (request, reply) => {
+    await makePoster(deps, (await find(request.params.id)).id)
+    return reply.sendFile(...(await madeFile(request.params.id, POSTER)))
+  })
 
   app.get(
     '/api/pictures/:id/analysis',

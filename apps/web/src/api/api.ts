@@ -9,9 +9,9 @@ import type {
   KeptFile,
   KeptRecipe,
   KeptTurnover,
-  Looking,
   Kit,
   LogLine,
+  Looking,
   Milestone,
   NewReel,
   PastSearch,
@@ -19,6 +19,8 @@ import type {
   Picture,
   Preparation,
   Recipe,
+  ReelProgress,
+  ThrownReel,
   RecordingsInUse,
   ReelAt,
   ReelState,
@@ -100,6 +102,27 @@ export const api = createApi({
   ],
   endpoints: (build) => ({
     shows: build.query<Show[], void>({ query: () => '/shows', providesTags: ['Shows'] }),
+    reelProgress: build.query<ReelProgress, string>({
+      query: (id) => `/reels/${id}/progress`,
+      providesTags: ['Shows'],
+    }),
+    renameShow: build.mutation<null, { id: string; name: string; company: string }>({
+      query: ({ id, ...body }) => ({ url: `/shows/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Shows'],
+    }),
+    renameReel: build.mutation<null, { id: string; name: string }>({
+      query: ({ id, name }) => ({ url: `/reels/${id}`, method: 'PATCH', body: { name } }),
+      invalidatesTags: ['Shows'],
+    }),
+    thrown: build.query<ThrownReel[], void>({ query: () => '/thrown', providesTags: ['Shows'] }),
+    throwReel: build.mutation<null, string>({
+      query: (id) => ({ url: `/reels/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Shows'],
+    }),
+    bringBack: build.mutation<null, string>({
+      query: (id) => ({ url: `/reels/${id}/back`, method: 'POST' }),
+      invalidatesTags: ['Shows'],
+    }),
     newReel: build.mutation<{ id: string }, NewReel>({
       query: (body) => ({ url: '/reels', method: 'POST', body }),
       invalidatesTags: ['Shows'],

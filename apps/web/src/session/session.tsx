@@ -17,6 +17,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../document/store.j
 import { Engine } from '../engine/Engine.js'
 import { Listening } from './Listening.js'
 import { LiveRide } from './LiveRide.js'
+import { frameToOpen, rememberPlace } from './lastPlace.js'
 import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { followPlan } from './followPlan.js'
@@ -106,8 +107,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     const transport = new Transport(engine, FRAME_RATES[rate], length)
     const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'problem', text }))
     transport.onError = engine.onTrouble = heard.onTrouble = tell
-    const kept = sessionStorage.getItem(`gate:${id}`)
-    transport.goToFrame(kept === null ? reelOf(store.getState().document.doc).programme : Number(kept))
+    transport.goToFrame(frameToOpen(id) ?? reelOf(store.getState().document.doc).programme)
     const liveRide = new LiveRide(dispatch, store, transport)
     const listening = new Listening(store, heard, tell)
     setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts: new Parts() })
@@ -115,7 +115,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     Object.assign(window, {
       yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
     })
-    const rememberGate = (): void => sessionStorage.setItem(`gate:${id}`, String(transport.frame))
+    const rememberGate = (): void =>
+      rememberPlace({ reelId: id, frame: transport.frame, pass: store.getState().view.pass })
     window.addEventListener('pagehide', rememberGate)
     return () => {
       rememberGate()

@@ -4,11 +4,14 @@ import type { ReactNode } from 'react'
 /** A button that opens a small panel. */
 export function Menu({
   name,
+  label,
   right = false,
   small = false,
   children,
 }: {
   name: string
+  /** What it is called where its name is a sign. */
+  label?: string
   right?: boolean
   small?: boolean
   children: ReactNode
@@ -16,6 +19,7 @@ export function Menu({
   return (
     <Popover className="relative">
       <PopoverButton
+        {...(label === undefined ? {} : { 'aria-label': label, 'title': label })}
         className={`inline-flex min-h-6 items-center border border-line bg-card whitespace-nowrap hover:border-ink-3 ${small ? 'rounded-[3px] px-1.5 text-[11px] text-ink-2' : 'rounded-[5px] px-2.5 py-1 text-[12.5px]'}`}
       >
         {name}

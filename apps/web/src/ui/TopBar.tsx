@@ -10,7 +10,7 @@ export function TopBar({
   reelId,
   children,
 }: {
-  where: ReactNode
+  where?: ReactNode
   reelId?: string
   children?: ReactNode
 }) {

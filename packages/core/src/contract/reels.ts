@@ -80,6 +80,14 @@ export const newReelSchema = z.object({
   lengthSeconds: z.number().min(1).max(86_400),
 })
 
+/** What a show is called. */
+export const showEditSchema = z.object({
+  name: plainText(200).trim().min(1),
+  company: plainText(200),
+})
+/** What a reel is called. */
+export const reelEditSchema = z.object({ name: plainText(200).trim().min(1) })
+
 /** A commit body. */
 export type Commit = z.infer<typeof commitSchema>
 /** A logged change. */

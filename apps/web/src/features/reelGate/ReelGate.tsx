@@ -10,6 +10,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { tryActions } from '../../document/trySlice.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { PageNotices } from '../../panes/shell/PageNotices.js'
+import { lastPlace } from '../../session/lastPlace.js'
 import { SessionProvider } from '../../session/session.js'
 import { Problem } from '../../ui/Problem.js'
 import { LeavingUnkept } from './LeavingUnkept.js'
@@ -21,6 +22,8 @@ export function ReelGate() {
   const { reelId, phase, problem } = useAppSelector((state) => state.document)
   useEffect(() => {
     dispatch(viewActions.reset())
+    const last = lastPlace()
+    if (last?.reelId === id) dispatch(viewActions.setPass(last.pass))
     dispatch(tryActions.reset())
     dispatch(searchActions.reset())
     dispatch(compareActions.putAway())
