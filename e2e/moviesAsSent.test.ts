@@ -13,12 +13,7 @@ const moving = (rate: number, seconds: number): string[] => [
 async function bringIn(show: string, file: string): Promise<void> {
   const { page, server } = stage
   await page.goto(server.url)
-  const another = page.getByRole('button', { name: 'New reel' })
-  await another
-    .or(page.getByLabel('Show', { exact: true }))
-    .first()
-    .waitFor()
-  if (await another.isVisible()) await another.click()
+  await page.getByRole('button', { name: /^(New reel|Make the first reel)/ }).click()
   await page.getByLabel('Show', { exact: true }).fill(show)
   await page.getByLabel('Frame rate').selectOption('25')
   await page.getByRole('button', { name: 'Make the reel' }).click()

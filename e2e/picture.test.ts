@@ -20,6 +20,7 @@ const movie = (name: string, rate: number): string =>
 describe('bringing in a picture', () => {
   it('makes a reel on an empty start, refuses a broken movie in words, and takes a whole one from this computer', async () => {
     await page.goto(stage.server.url)
+    await page.getByRole('button', { name: 'Make the first reel' }).click()
     await page.getByLabel('Show', { exact: true }).fill('Harbour')
     await page.getByRole('button', { name: 'Make the reel' }).click()
     await page.getByText('No picture yet').waitFor()

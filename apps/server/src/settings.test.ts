@@ -1,3 +1,4 @@
+import { homedir } from 'node:os'
 import { describe, expect, it } from 'vitest'
 import { readSettings } from './settings.js'
 
@@ -9,7 +10,9 @@ describe('settings', () => {
   it('have defaults for all but the database', () => {
     expect(read({})).toMatchObject({
       ...{ host: '127.0.0.1', port: 4750, dataDir: '/d', databaseUrl: url, demo: true },
-      ...{ soundRoots: ['/d/demo'], ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' },
+      // On one's own machine one's home and what is mounted.
+      soundRoots: [homedir(), '/media', '/run/media', '/mnt', '/Volumes', '/d/demo'],
+      ...{ ffmpeg: 'ffmpeg', ffprobe: 'ffprobe' },
     })
     expect(read({}).user).not.toBe('')
   })

@@ -1,4 +1,4 @@
-import { userInfo } from 'node:os'
+import { homedir, userInfo } from 'node:os'
 import path from 'node:path'
 import { z } from 'zod'
 
@@ -11,7 +11,7 @@ export interface Settings {
   /** Folder of movies, decoded sound, bounces and demo sounds. */
   readonly dataDir: string
   readonly databaseUrl: string
-  /** Folders inside which shelves and movies may be picked. */
+  /** Folders inside which shelves and movies may be picked: those that are named, else on one's own machine one's home and what is mounted. */
   readonly soundRoots: readonly string[]
   readonly demo: boolean
   /** Name that edits are signed with until there is sign-in. */
@@ -22,6 +22,12 @@ export interface Settings {
 
 /** Says whether an address can be reached from this machine only. */
 export const isLoopback = (host: string): boolean => /^(localhost|127(\.\d+){3}|::1)$/i.test(host)
+
+/** Where disks are mounted: Debian and its kin, other Linux systems, macOS. */
+const MOUNTS = ['/media', '/run/media', '/mnt', '/Volumes']
+
+/** What may be read where nothing is named: who can reach this server sits at its machine, or it is nothing. */
+const ownPlaces = (host: string): string[] => (isLoopback(host) ? [homedir(), ...MOUNTS] : [])
 
 const schema = z.object({
   YODEL_HOST: z.string().min(1).default('127.0.0.1'),
@@ -69,7 +75,10 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
     port: values.YODEL_PORT,
     dataDir,
     databaseUrl: values.YODEL_DATABASE_URL,
-    soundRoots: [...roots.map((root) => path.resolve(root)), path.join(dataDir, 'demo')],
+    soundRoots: [
+      ...(roots.length > 0 ? roots.map((root) => path.resolve(root)) : ownPlaces(values.YODEL_HOST)),
+      path.join(dataDir, 'demo'),
+    ],
     demo: values.YODEL_DEMO === '1',
     user: values.YODEL_USER ?? userInfo().username,
     ffmpeg: tool('ffmpeg'),

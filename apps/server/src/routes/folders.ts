@@ -1,10 +1,22 @@
 import { readdir } from 'node:fs/promises'
+import { homedir } from 'node:os'
 import path from 'node:path'
 import { folderSchema, plainText } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { allowedPath } from '../media/paths.js'
 import type { Routes } from './route.js'
+
+/** The places that may be read and are there, by their names; the folder of an empty mount is no place. */
+async function placesOf(roots: readonly string[]): Promise<{ name: string; path: string }[]> {
+  const places = await Promise.all(
+    roots.map(async (root) => {
+      const entries = await readdir(root).catch(() => [])
+      return entries.length === 0 ? [] : [{ name: root === homedir() ? `Home (${root})` : root, path: root }]
+    }),
+  )
+  return places.flat()
+}
 
 /** The folders of the server's disk from which shelves and movies may be picked. */
 export const folderRoutes: Routes = (app, { settings }) => {
@@ -21,7 +33,7 @@ export const folderRoutes: Routes = (app, { settings }) => {
         return {
           path: '',
           parent: null,
-          folders: settings.soundRoots.map((root) => ({ name: root, path: root })),
+          folders: await placesOf(settings.soundRoots),
         }
       const folder = await allowedPath(request.query.path, settings.soundRoots)
       const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)

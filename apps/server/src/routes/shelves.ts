@@ -4,10 +4,17 @@ import { z } from 'zod'
 import { ShelfEntity } from '../db/entities.js'
 import type { ShelfRow } from '../db/rows.js'
 import { AppError } from '../errors.js'
+import { uploadOf } from '../http/upload.js'
 import { allowedPath, isFolder } from '../media/paths.js'
+import { droppedFile, droppedShelf, isThere, saveDropped } from '../sounds/dropped.js'
 import { reindex } from '../sounds/reindex.js'
 import { editShelf, listShelves, makeShelf } from '../sounds/shelves.js'
-import { byId as params, type Routes } from './route.js'
+import { byId as params, DONE, type Routes } from './route.js'
+
+const droppedQuery = z.object({
+  path: plainText(1000).min(1),
+  size: z.coerce.number().int().min(0),
+})
 
 /** Folders of recordings: added, indexed, described. */
 export const shelfRoutes: Routes = (app, services) => {
@@ -46,6 +53,33 @@ export const shelfRoutes: Routes = (app, services) => {
       await reindex(services, shelf.id)
       return reply.code(201).send({ id: shelf.id })
     },
+  )
+
+  // One recording of what was dropped into the browser; what is there already is not sent again.
+  app.get(
+    '/api/shelves/dropped',
+    { schema: { querystring: droppedQuery, response: { 200: z.object({ there: z.boolean() }) } } },
+    async ({ query: { path: wanted, size } }) => ({
+      there: await isThere(droppedFile(settings, wanted), size),
+    }),
+  )
+
+  app.post(
+    '/api/shelves/dropped',
+    { schema: { querystring: droppedQuery.pick({ path: true }), response: DONE } },
+    async (request, reply) => {
+      const file = droppedFile(settings, request.query.path)
+      await saveDropped(settings, await uploadOf(request, 'recording'), file)
+      return reply.code(204).send(null)
+    },
+  )
+
+  app.post(
+    '/api/shelves/dropped/index',
+    { schema: { response: { 200: z.object({ jobId: z.string() }) } } },
+    async (request) => ({
+      jobId: await reindex(services, (await droppedShelf(db, settings, request.person)).id),
+    }),
   )
 
   app.patch(

@@ -154,6 +154,7 @@ const LOOKING: readonly Line<Commands>[] = [
   ['-', 'Farther', (c) => c.move.zoomBy(0.8)],
   ['g', 'Guide on or off', (c) => c.look.guide()],
   ['p', 'Picture strip on or off', (c) => c.look.strip()],
+  ['Shift p', 'Picture small, large, largest', (c) => c.look.pictureSize()],
   ['v', 'Overview of the reel on or off', (c) => c.look.overview()],
   ['w', 'Picture in a window of its own', (c) => c.look.pictureWindow()],
   ['Shift h', 'History of the reel', (c) => c.look.history()],

@@ -221,6 +221,11 @@ export const api = createApi({
       query: (body) => ({ url: '/shelves', method: 'POST', body }),
       invalidatesTags: ['Shelves'],
     }),
+    /** Reads the recordings that were dropped into the browser. */
+    indexDropped: build.mutation<{ jobId: string }, void>({
+      query: () => ({ url: '/shelves/dropped/index', method: 'POST' }),
+      invalidatesTags: ['Shelves'],
+    }),
     indexShelf: build.mutation<{ jobId: string }, string>({
       query: (id) => ({ url: `/shelves/${id}/index`, method: 'POST' }),
       invalidatesTags: ['Shelves'],

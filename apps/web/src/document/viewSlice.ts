@@ -1,5 +1,6 @@
 import type { Category, ReelDocument, ReelRecord, SinceLine } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { lastWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
 /** How the reel is looked at; never saved with it and never undone. */
@@ -8,6 +9,8 @@ export interface ViewState {
   readonly selected: readonly string[]
   /** Pixels a frame. */
   readonly zoom: number
+  /** Width of the column of the picture that is wished for, in pixels; see pictureWidth.ts. */
+  readonly pictureWidth: number
   readonly showStrip: boolean
   readonly showSounds: boolean
   /** Linear gain of the guide; 0 is off. */
@@ -63,6 +66,7 @@ export interface ViewState {
 const initialState: ViewState = {
   selected: [],
   zoom: 2.12,
+  pictureWidth: lastWidth(),
   showStrip: true,
   showSounds: true,
   guide: 1,
@@ -97,6 +101,7 @@ const slice = createSlice({
     reset: (state) => ({
       ...initialState,
       zoom: state.zoom,
+      pictureWidth: state.pictureWidth,
       guide: state.guide,
       showStrip: state.showStrip,
       showSounds: state.showSounds,
@@ -113,6 +118,7 @@ const slice = createSlice({
       ...state,
       zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
     }),
+    setPictureWidth: (state, { payload }: PayloadAction<number>) => ({ ...state, pictureWidth: payload }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
     toggleSounds: (state) => ({
       ...state,

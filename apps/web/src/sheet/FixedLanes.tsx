@@ -47,7 +47,11 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
   const hasJumped = useJumped(stretch)
   if (!picture || picture.made === 0) return null
   const rate = FRAME_RATES[rateId]
+  const ownRate = FRAME_RATES[picture.rate]
   const { step, sparse } = stripStep(stretch.zoom, rate)
+  // The film lies where the picture does; before and after it there is paper.
+  const long = (picture.frames * ownRate.den * rate.num) / (ownRate.num * rate.den)
+  const [first, last] = [Math.max(stretch.from, offset), Math.min(stretch.to, offset + long)]
   const frames: number[] = []
   for (
     let frame = Math.floor(Math.max(0, stretch.from) / step) * step;
@@ -61,11 +65,17 @@ export const PictureLane = memo(function PictureLane({ stretch }: { stretch: Str
       style={{ left: LANES.timecode, width: LANES.picture }}
       data-lane="picture"
     >
+      {last > first && (
+        <div
+          className="absolute inset-x-0 bg-[#101719]"
+          style={{ top: topOf(stretch, first), height: (last - first) * stretch.zoom }}
+        />
+      )}
       {frames.map((frame) => (
         <Thumbnail
           key={frame}
           picture={picture}
-          frame={pictureFrameAt(frame - offset, rate, FRAME_RATES[picture.rate])}
+          frame={pictureFrameAt(frame - offset, rate, ownRate)}
           sparse={sparse}
           waits={hasJumped}
           top={topOf(stretch, frame)}

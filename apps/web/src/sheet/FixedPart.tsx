@@ -5,7 +5,7 @@ import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
 import { useCallback, useMemo, type RefObject } from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { DIFFERENCE_NAMES, useDifferences } from '../session/useComparison.js'
-import { useReel, useSession } from '../session/session.js'
+import { useSession } from '../session/session.js'
 import { viewActions } from '../document/viewSlice.js'
 import { CueLane } from './CueLane.js'
 import { GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
@@ -24,15 +24,8 @@ export function FixedPart({
   lefts: LaneLefts
 }) {
   const showStrip = useAppSelector((state) => state.view.showStrip)
-  const hasPicture = useReel().pictureId !== null
   return (
     <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
-      {showStrip && hasPicture && (
-        <div
-          className="absolute inset-y-0 bg-[#101719]"
-          style={{ left: LANES.timecode, width: LANES.picture }}
-        />
-      )}
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
         <MovementCurve stretch={stretch} />
         <TimecodeLane stretch={stretch} />

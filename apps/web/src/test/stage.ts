@@ -53,7 +53,7 @@ export function installStorage(): Map<string, string> {
     setItem: (key: string, value: string) => void kept.set(key, value),
     removeItem: (key: string) => void kept.delete(key),
   }
-  Object.assign(globalThis, { localStorage: storage, sessionStorage: storage })
+  Object.assign(globalThis, { localStorage: storage, sessionStorage: storage, innerWidth: 1280 })
   return kept
 }
 

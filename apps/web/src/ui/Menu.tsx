@@ -7,6 +7,7 @@ export function Menu({
   label,
   right = false,
   small = false,
+  alarm = false,
   children,
 }: {
   name: string
@@ -14,13 +15,15 @@ export function Menu({
   label?: string
   right?: boolean
   small?: boolean
+  /** It says something that ought not to be overlooked. */
+  alarm?: boolean
   children: ReactNode
 }) {
   return (
     <Popover className="relative">
       <PopoverButton
         {...(label === undefined ? {} : { 'aria-label': label, 'title': label })}
-        className={`inline-flex min-h-6 items-center border border-line bg-card whitespace-nowrap hover:border-ink-3 ${small ? 'rounded-[3px] px-1.5 text-[11px] text-ink-2' : 'rounded-[5px] px-2.5 py-1 text-[12.5px]'}`}
+        className={`inline-flex min-h-6 items-center border whitespace-nowrap ${alarm ? 'border-gate bg-card font-semibold text-gate!' : 'border-line bg-card hover:border-ink-3'} ${small ? 'rounded-[3px] px-1.5 text-[11px] text-ink-2' : 'rounded-[5px] px-2.5 py-1 text-[12.5px]'}`}
       >
         {name}
       </PopoverButton>

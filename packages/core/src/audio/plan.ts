@@ -21,7 +21,7 @@ export interface PlanExtras {
 }
 
 /** Tracks that sound: when any has solo, only those; a mute silences in either case. */
-export function audibleTracks(doc: ReelDocument): Track[] {
+export function audibleTracks(doc: Pick<ReelDocument, 'track'>): Track[] {
   const tracks = tracksInOrder(doc)
   const soloed = tracks.some((track) => track.solo)
   return tracks.filter((track) => !track.mute && (!soloed || track.solo))

@@ -86,3 +86,11 @@ export function endSolos(doc: ReelDocument): Result<Change> {
   )
   return ok({ label: 'End every solo', added: [], updated, removed: [] })
 }
+
+/** Lets every track be heard that is muted. */
+export function unmuteTracks(doc: ReelDocument): Result<Change> {
+  const updated = tracksInOrder(doc).flatMap((from): [Track, Track][] =>
+    from.mute ? [[from, { ...from, mute: false }]] : [],
+  )
+  return ok({ label: 'Unmute every track', added: [], updated, removed: [] })
+}

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import { planReel } from '../audio/plan.js'
 import { editTrack } from '../edits/editRecords.js'
-import { endSolos } from '../edits/editTracks.js'
+import { endSolos, unmuteTracks } from '../edits/editTracks.js'
 import { shapeClips } from '../edits/shapeClips.js'
 import { after, placed } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
@@ -36,5 +36,7 @@ it('passes over tracks on which nothing would sound anyway', () => {
 
 it('all solos end in one act, and nothing is silent but what is muted', () => {
   const soloed = set(set(set(three, 't-b', { solo: true }), 't-a', { solo: true }), 't-c', { mute: true })
-  expect(names(after(soloed, endSolos(soloed)))).toEqual([['t-c', 'muted']])
+  const ended = after(soloed, endSolos(soloed))
+  expect(names(ended)).toEqual([['t-c', 'muted']])
+  expect(names(after(ended, unmuteTracks(ended)))).toEqual([])
 })

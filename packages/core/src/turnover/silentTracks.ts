@@ -11,7 +11,7 @@ export interface SilentTrack {
 }
 
 /** The tracks with sounds on them that nobody will hear in a mix, from left to right; those that hold nothing to hear are not named. */
-export function silentTracks(doc: ReelDocument): SilentTrack[] {
+export function silentTracks(doc: Pick<ReelDocument, 'track' | 'clip'>): SilentTrack[] {
   const audible = new Set(audibleTracks(doc).map((track) => track.id))
   return tracksInOrder(doc).flatMap((track): SilentTrack[] => {
     const sounds = (clipsByTrack(doc).get(track.id) ?? []).filter((clip) => !clip.mute).length

@@ -1,4 +1,5 @@
 import { PanelRightClose, PanelRightOpen, SlidersHorizontal } from 'lucide-react'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
 import { Button } from '../../ui/Button.js'
@@ -12,6 +13,7 @@ import { History } from './History.js'
 import { KeyHelp } from './KeyHelp.js'
 import { SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { Palette } from './Palette.js'
+import { usePictureWidth } from '../../panes/picture/usePictureWidth.js'
 import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useActionKeys, useKeyboardBack } from '../../actions/useActionKeys.js'
 import { viewActions } from '../../document/viewSlice.js'
@@ -20,9 +22,11 @@ import { useWatching } from '../../session/watching.js'
 /** The main screen: picture and card at the left, the Sheet, sounds at the right. */
 export function SheetPage() {
   const dispatch = useAppDispatch()
+  const { look } = useCommands()
   const showSounds = useAppSelector((state) => state.view.showSounds)
   const showBalance = useAppSelector((state) => state.view.showBalance)
   const showOverview = useAppSelector((state) => state.view.showOverview)
+  const { hasPane } = usePictureWidth()
   useActionKeys(SHEET_ACTIONS)
   useKeyboardBack()
   useWatching()
@@ -37,7 +41,7 @@ export function SheetPage() {
             aria-pressed={showBalance}
             aria-label={showBalance ? 'Hide balance' : 'Show balance'}
             title={showBalance ? 'Hide balance (Shift B)' : 'Show balance (Shift B)'}
-            onClick={() => dispatch(viewActions.toggleBalance())}
+            onClick={look.balance}
           >
             <SlidersHorizontal size={15} />
           </Button>
@@ -47,7 +51,7 @@ export function SheetPage() {
             aria-pressed={showSounds}
             aria-label={showSounds ? 'Hide sounds' : 'Show sounds'}
             title={showSounds ? 'Hide sounds' : 'Show sounds'}
-            onClick={() => dispatch(viewActions.toggleSounds())}
+            onClick={look.sounds}
           >
             {showSounds ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
           </Button>
@@ -69,7 +73,7 @@ export function SheetPage() {
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />
-          {showBalance ? <Balance /> : showSounds && <SoundsPane />}
+          {hasPane && (showBalance ? <Balance /> : showSounds && <SoundsPane />)}
         </div>
       </div>
       <KeyHelp />

@@ -51,7 +51,7 @@ function Questions({ reel }: { reel: ReelSummary }) {
       <Link to={`/reels/${reel.id}?at=${question.frame}`} className="block hover:underline">
         <b className="font-semibold">{question.author}</b> asks {question.to && <>{question.to} </>}
         {question.cue ? `on ${question.cue}` : `in ${reel.reel.name}`}: {question.words}{' '}
-        <span className="text-ink-3">{when(question.at)}</span>
+        <span className="whitespace-nowrap text-ink-3">{when(question.at)}</span>
       </Link>
     </li>
   ))

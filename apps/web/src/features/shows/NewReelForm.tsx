@@ -1,5 +1,5 @@
 import { FRAME_RATES, FRAME_RATE_IDS, type FrameRateId, type Show } from '@yodel/core'
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
@@ -20,10 +20,16 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
   /** As typed; null while the next name of the show is proposed. */
   const [typed, setTyped] = useState<string | null>(null)
   const known = shows.find(({ name }) => name.toLowerCase() === showName.trim().toLowerCase())
+  const form = useRef<HTMLFormElement>(null)
+  // It opens below all reels.
+  useEffect(() => {
+    // Newer browsers answer with a promise, which is no way to end an effect.
+    void form.current?.scrollIntoView({ block: 'nearest' })
+  }, [])
   const submit = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault()
-    const form = new FormData(event.currentTarget)
-    const text = (name: string): string => String(form.get(name) ?? '').trim()
+    const data = new FormData(event.currentTarget)
+    const text = (name: string): string => String(data.get(name) ?? '').trim()
     make({
       showId: known?.id ?? null,
       company: known?.company ?? text('company'),
@@ -40,7 +46,11 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
       )
   }
   return (
-    <form onSubmit={submit} className="mt-5 grid max-w-[560px] grid-cols-2 gap-3 border-t border-line pt-4">
+    <form
+      ref={form}
+      onSubmit={submit}
+      className="mt-5 grid max-w-[560px] grid-cols-2 gap-3 border-t border-line pt-4"
+    >
       <h2 className="col-span-2 text-[15px] font-bold">New reel</h2>
       <Asked name="Show">
         <input

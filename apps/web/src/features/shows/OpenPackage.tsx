@@ -24,7 +24,7 @@ export function OpenPackage() {
   const take = (path: string): void => follow(openThere(path), () => setChoosing(false))
   const busy = isLoading || running
   return (
-    <section className="mt-6" aria-label="Open a package">
+    <section aria-label="Open a package">
       <input
         ref={input}
         type="file"
@@ -36,15 +36,16 @@ export function OpenPackage() {
           event.target.value = ''
         }}
       />
-      <Button disabled={busy} onClick={() => input.current?.click()}>
+      <Button
+        disabled={busy}
+        onClick={() => input.current?.click()}
+        title="A turnover that was made with its sounds: the reel goes on here."
+      >
         {isLoading ? 'Sending the package …' : 'Open a package …'}
       </Button>
       <Button look="bare" className="ml-1" disabled={busy} onClick={() => setChoosing(true)}>
         or a folder of a disk …
       </Button>
-      <span className="ml-3 text-[12px] text-ink-2">
-        A turnover that was made with its sounds: the reel goes on here.
-      </span>
       <FolderChooser
         open={choosing}
         onClose={() => setChoosing(false)}

@@ -15,6 +15,8 @@ export function ReelRow({ summary }: { summary: ReelSummary }) {
   const [renaming, setRenaming] = useState(false)
   const [rename, renamed] = api.useRenameReelMutation()
   const rate = FRAME_RATES[reel.rate]
+  // Frames are of no use here.
+  const minutes = formatLength(reel.length, rate).replace(/\D\d+$/, '')
   const cut = progress?.picture?.name ?? (progress ? 'no picture yet' : '')
   return (
     <li
@@ -43,7 +45,7 @@ export function ReelRow({ summary }: { summary: ReelSummary }) {
             <span className="text-ink-2">
               {cut}
               {cut && ', '}
-              {formatLength(reel.length, rate)}, {rate.label}
+              {minutes}, {rate.label}
             </span>
           </Link>
         )}

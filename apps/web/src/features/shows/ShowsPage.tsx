@@ -14,7 +14,7 @@ import { ThrownAway } from './ThrownAway.js'
 export function ShowsPage() {
   const { data: shows, error, refetch } = api.useShowsQuery(undefined, { refetchOnMountOrArgChange: true })
   const [making, setMaking] = useState(false)
-  const isEmpty = shows?.length === 0
+  const isEmpty = shows?.every(({ reels }) => reels.length === 0) ?? false
   return (
     <div className="flex h-full flex-col">
       <TopBar />
@@ -31,7 +31,7 @@ export function ShowsPage() {
             ) : null}
             {!shows && !error && <p className="text-ink-2">Looking for shows …</p>}
             {isEmpty && <FirstSteps onReel={() => setMaking(true)} />}
-            {shows && shows.length > 0 && <GoOn shows={shows} />}
+            {shows && <GoOn shows={shows} />}
             {shows?.map((show) => (
               <ShowPart key={show.id} show={show} />
             ))}

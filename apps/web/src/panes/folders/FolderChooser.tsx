@@ -62,7 +62,7 @@ export function FolderChooser(props: {
         {currentData?.folders.length === 0 && (
           <li className="p-2 text-ink-2">
             {path === ''
-              ? 'No folder may be read. Set YODEL_SOUND_ROOTS to the folders of your disks and start again.'
+              ? 'No folder may be read, or none of them is there. Whoever runs this server names them in YODEL_SOUND_ROOTS.'
               : 'No folders in here.'}
           </li>
         )}

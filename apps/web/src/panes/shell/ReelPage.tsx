@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react'
 import { TopBar } from '../../ui/TopBar.js'
-import { PictureView } from '../picture/PictureView.js'
-import { TransportBar } from '../picture/TransportBar.js'
+import { PictureColumn } from '../picture/PictureColumn.js'
 import { ReelWhere } from './ReelWhere.js'
 import { SaveMark } from './SaveMark.js'
+import { SilentMark } from './SilentMark.js'
 import { useReel } from '../../session/session.js'
 
 /**
@@ -25,6 +25,7 @@ export function ReelPage({
   return (
     <div className="flex h-full flex-col">
       <TopBar where={<ReelWhere />} reelId={id}>
+        <SilentMark />
         <SaveMark />
         {tools}
       </TopBar>
@@ -32,14 +33,7 @@ export function ReelPage({
         children
       ) : (
         <main className="flex min-h-0 flex-1">
-          <aside
-            className="flex w-[296px] shrink-0 flex-col border-r border-line"
-            aria-label="Picture and selection"
-          >
-            <PictureView />
-            <TransportBar />
-            {beside}
-          </aside>
+          <PictureColumn>{beside}</PictureColumn>
           {children}
         </main>
       )}

@@ -6,6 +6,7 @@ import { isUnderWay, useJob } from '../../../session/useJob.js'
 import { Button } from '../../../ui/Button.js'
 import { searchActions } from '../../../document/searchSlice.js'
 import { AddShelf } from './AddShelf.js'
+import { DropSounds } from './DropSounds.js'
 import { ShelfDialog } from './ShelfDialog.js'
 import { ShelfJob } from './ShelfJob.js'
 
@@ -26,9 +27,11 @@ export const Shelves = memo(function Shelves() {
         Shelves
         <Button onClick={() => setAdding(true)}>Add a folder</Button>
       </h2>
+      <DropSounds />
       {shelves?.length === 0 && (
         <p className="text-[12px] text-ink-2">
           No shelf yet. Add a folder of recordings: they are listened to and listed, never copied or changed.
+          Or drop recordings onto this page: those are kept by Yodel.
         </p>
       )}
       {shelves?.map((shelf) => (
