@@ -155,6 +155,7 @@ const LOOKING: readonly Line<Commands>[] = [
   ['g', 'Guide on or off', (c) => c.look.guide()],
   ['p', 'Picture strip on or off', (c) => c.look.strip()],
   ['Shift p', 'Picture small, large, largest', (c) => c.look.pictureSize()],
+  ['Shift v', 'All tracks in sight, or each as wide as it wants', (c) => c.look.fit()],
   ['v', 'Overview of the reel on or off', (c) => c.look.overview()],
   ['w', 'Picture in a window of its own', (c) => c.look.pictureWindow()],
   ['Shift h', 'History of the reel', (c) => c.look.history()],

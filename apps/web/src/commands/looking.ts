@@ -38,6 +38,7 @@ export function lookingCommands({ dispatch, state, parts }: CommandContext) {
       keepWidth(width)
       dispatch(viewActions.setPictureWidth(width))
     },
+    fit: () => void dispatch(viewActions.toggleFit()),
     strip: () => void dispatch(viewActions.toggleStrip()),
     overview: () => void dispatch(viewActions.toggleOverview()),
     history: () => void dispatch(viewActions.setHistory(true)),

@@ -11,6 +11,8 @@ export interface ViewState {
   readonly zoom: number
   /** Width of the column of the picture that is wished for, in pixels; see pictureWidth.ts. */
   readonly pictureWidth: number
+  /** All tracks are to be in sight, however narrow they become. */
+  readonly fitTracks: boolean
   readonly showStrip: boolean
   readonly showSounds: boolean
   /** Linear gain of the guide; 0 is off. */
@@ -67,6 +69,7 @@ const initialState: ViewState = {
   selected: [],
   zoom: 2.12,
   pictureWidth: lastWidth(),
+  fitTracks: false,
   showStrip: true,
   showSounds: true,
   guide: 1,
@@ -103,6 +106,7 @@ const slice = createSlice({
       zoom: state.zoom,
       pictureWidth: state.pictureWidth,
       guide: state.guide,
+      fitTracks: state.fitTracks,
       showStrip: state.showStrip,
       showSounds: state.showSounds,
       showOverview: state.showOverview,
@@ -119,6 +123,7 @@ const slice = createSlice({
       zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
     }),
     setPictureWidth: (state, { payload }: PayloadAction<number>) => ({ ...state, pictureWidth: payload }),
+    toggleFit: (state) => ({ ...state, fitTracks: !state.fitTracks }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
     toggleSounds: (state) => ({
       ...state,

@@ -5,6 +5,9 @@ import { Wave } from '../ui/Wave.js'
 /** Pixels of a piece of a clip that is drawn at once. */
 export const TILE = 600
 
+/** In columns narrower than this names run down. */
+const NARROW = 62
+
 /** Pixels that the borders of a clip take of its width; see `.clip` in index.css. */
 const BORDERS = 4.5
 
@@ -21,6 +24,7 @@ export function ClipFace(props: {
   tried: boolean
 }) {
   const { clip, width, height, perPixel, firstTile, endTile, tried } = props
+  const isNarrow = width < NARROW
   // An outline of a few pixels says nothing.
   const tiles =
     height < 8
@@ -53,7 +57,13 @@ export function ClipFace(props: {
         )
       })}
       <Fades clip={clip} width={width - BORDERS} height={height - 2} perPixel={perPixel} />
-      {height >= 13 &&
+      {isNarrow && height >= 24 && (
+        <span className="outlined absolute top-px right-0 text-[10.5px] leading-[12px] font-semibold whitespace-pre [writing-mode:vertical-rl]">
+          {fitText(clip.name, '600 10.5px', Math.min(TILE, height) - 6)}
+        </span>
+      )}
+      {!isNarrow &&
+        height >= 13 &&
         // Said again down a long sound, so that it is in sight wherever the gate stands.
         [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (
           <span

@@ -3,7 +3,7 @@ import { memo, useMemo } from 'react'
 import { useReel } from '../session/session.js'
 import { STATE_MARKS } from '../ui/stateMarks.js'
 import { fitText, widthOf } from '../ui/fitText.js'
-import { LANES, layoutCueLane, type Card, type CardLook, type Stretch } from './geometry.js'
+import { CARD_LINE, LANES, layoutCueLane, type Card, type CardLook, type Stretch } from './geometry.js'
 
 /** Pixels for words within a card. */
 const ROOM = 130
@@ -34,7 +34,7 @@ export const CueLane = memo(function CueLane(props: {
     [cues, stretch.zoom, length],
   )
   const shown = cards.filter((card) => {
-    const top = card.top + 60
+    const top = card.top + 70
     return (
       (top > stretch.from * stretch.zoom && card.top < stretch.to * stretch.zoom) ||
       card.cues.some((cue) => cue.out > stretch.from && cue.in < stretch.to)
@@ -112,6 +112,9 @@ const CueCard = memo(function CueCard(props: {
   const top = card.top - anchor * zoom
   const start = (first.in - anchor) * zoom
   const tall = Math.max(2, (first.out - first.in) * zoom)
+  const words =
+    look === 'full' ? fitText(first.words || 'no words yet', '400 11.5px', ROOM - 17, card.lines) : ''
+  const height = card.height + (words.split('\n').length - 1) * CARD_LINE
   return (
     <div className={`ink-${first.category} ${faint ? 'opacity-35' : ''}`}>
       {look !== 'counts' && (
@@ -126,7 +129,8 @@ const CueCard = memo(function CueCard(props: {
         aria-label={`${cueCode(first)}, ${CATEGORY_NAMES[first.category]}, ${first.words || 'no words yet'}`}
         onClick={(event) => onPick(first, event.shiftKey || event.ctrlKey || event.metaKey)}
         className={`absolute left-3 w-[144px] rounded-[3px] border bg-card px-[6px] text-left ${selected ? 'border-gate ring-1 ring-gate' : 'border-line hover:border-ink-3'}`}
-        style={{ top, height: card.height }}
+        style={{ top, height }}
+        title={first.words}
       >
         {look === 'counts' ? (
           <span className="block text-[10.5px] leading-4 whitespace-pre">
@@ -170,9 +174,9 @@ const CueCard = memo(function CueCard(props: {
             {look === 'full' && (
               <span className="flex items-baseline gap-1">
                 <span
-                  className={`text-[11.5px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}
+                  className={`text-[11.5px] leading-[14px] whitespace-pre ${first.state === 'omitted' ? 'line-through' : ''} ${first.words ? '' : 'text-ink-3'}`}
                 >
-                  {fitText(first.words || 'no words yet', '400 11.5px', ROOM - 17)}
+                  {words}
                 </span>
                 <span className="ml-auto text-[11px] text-(--cat)" aria-hidden>
                   {STATE_MARKS[first.state]}

@@ -6,7 +6,7 @@ import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
 import { FixedPart } from './FixedPart.js'
 import { DragLabel, Gate } from './Gate.js'
-import { GATE, HEAD, LANES } from './geometry.js'
+import { GATE, HEAD, LANES, NARROW_WIDTH, TRACK_WIDTH } from './geometry.js'
 import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackColumns } from './TrackColumns.js'
 import { TrackHead } from './TrackHead.js'
@@ -129,9 +129,10 @@ function useColumns(
   room: number,
 ) {
   const folded = useAppSelector((state) => state.view.folded)
+  const least = useAppSelector((state) => (state.view.fitTracks ? NARROW_WIDTH : TRACK_WIDTH))
   const columns = useMemo(
-    () => layoutColumns(tracksInOrder({ track }), new Set(folded), room),
-    [track, folded, room],
+    () => layoutColumns(tracksInOrder({ track }), new Set(folded), room, least),
+    [track, folded, room, least],
   )
   return { columns, ...useVisibleColumns(scroller, columns, room) }
 }

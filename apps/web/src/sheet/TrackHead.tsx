@@ -1,6 +1,6 @@
 import { editTrack, type Track } from '@yodel/core'
 import { ChevronDown, ChevronRight } from 'lucide-react'
-import { type PointerEvent } from 'react'
+import { useState, type PointerEvent } from 'react'
 import { useAppDispatch } from '../document/store.js'
 import { edit } from '../document/edit.js'
 import { isTried } from '../document/tried.js'
@@ -8,6 +8,7 @@ import { viewActions } from '../document/viewSlice.js'
 import { TextField } from '../ui/TextField.js'
 import type { Column } from './columns.js'
 import { inkOf } from '../ui/ink.js'
+import { TRACK_WIDTH } from './geometry.js'
 
 /** The head of a column: its category's code in its ink, its name, mute and solo; of a folder that is folded together, its name and what lies in it. */
 export function TrackHead({
@@ -35,6 +36,7 @@ function OpenHead({
   onDrag: (down: PointerEvent, track: Track) => void
 }) {
   const dispatch = useAppDispatch()
+  const isNarrow = column.width < TRACK_WIDTH
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean =>
     dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
@@ -70,37 +72,70 @@ function OpenHead({
           </button>
         )}
       </div>
-      <div
-        className="px-1.5"
-        title={column.folder ? `${column.folder}: ${track.name}` : track.name}
-        onFocus={() => dispatch(viewActions.select([track.id]))}
-      >
-        <TextField
-          label={`Name of track ${track.name}`}
-          value={track.name}
-          className="min-w-0 truncate !py-0 text-[11.5px] leading-[15px] font-semibold"
-          onCommit={(name) =>
-            name.trim() === '' ? false : set({ name: name.trim() }, `Rename track ${track.name}`)
-          }
-        />
-      </div>
-      <div className="flex gap-[3px] px-1.5">
+      <TrackName
+        track={track}
+        folder={column.folder}
+        isNarrow={isNarrow}
+        onName={(name) => set({ name }, `Rename track ${track.name}`)}
+      />
+      <div className={`absolute inset-x-0 bottom-[2px] flex ${isNarrow ? 'px-px' : 'gap-[3px] px-1.5'}`}>
         <Switch
           on={track.mute}
           label={`Mute ${track.name}`}
           onClick={() => set({ mute: !track.mute }, `${track.mute ? 'Unmute' : 'Mute'} ${track.name}`)}
         >
-          mute
+          {isNarrow ? 'm' : 'mute'}
         </Switch>
         <Switch
           on={track.solo}
           label={`Solo ${track.name}`}
           onClick={() => set({ solo: !track.solo }, `${track.solo ? 'End solo of' : 'Solo'} ${track.name}`)}
         >
-          solo
+          {isNarrow ? 's' : 'solo'}
         </Switch>
       </div>
     </div>
+  )
+}
+
+/** The name of a track, on two lines before it is cut; a press has it typed. */
+function TrackName({
+  track,
+  folder,
+  isNarrow,
+  onName,
+}: {
+  track: Track
+  folder: string
+  isNarrow: boolean
+  onName: (name: string) => boolean
+}) {
+  const dispatch = useAppDispatch()
+  const [typing, setTyping] = useState(false)
+  return typing ? (
+    <div className="px-1.5">
+      <TextField
+        label={`Name of track ${track.name}`}
+        value={track.name}
+        autoFocusKey={track.id}
+        className="min-w-0 !py-0 text-[11.5px] leading-[15px] font-semibold"
+        onCommit={(name) => (name.trim() === '' ? false : onName(name.trim()))}
+        onDone={() => setTyping(false)}
+      />
+    </div>
+  ) : (
+    <button
+      type="button"
+      aria-label={`Name of track ${track.name}`}
+      title={folder ? `${folder}: ${track.name}` : track.name}
+      onClick={() => {
+        dispatch(viewActions.select([track.id]))
+        setTyping(true)
+      }}
+      className={`line-clamp-2 w-full pt-px text-left leading-[12.5px] font-semibold wrap-anywhere hover:underline ${isNarrow ? 'px-[3px] text-[10px] tracking-tight' : 'px-1.5 text-[11px]'}`}
+    >
+      {track.name}
+    </button>
   )
 }
 
@@ -151,7 +186,7 @@ function Switch({
       aria-pressed={on}
       aria-label={label}
       onClick={onClick}
-      className={`h-[22px] min-w-[29px] flex-1 rounded-[3px] border px-0.5 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
+      className={`h-[24px] min-w-0 flex-1 rounded-[3px] border px-0.5 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
     >
       {children}
     </button>

@@ -1,7 +1,7 @@
 import type { Track } from '@yodel/core'
 import { expect, it } from 'vitest'
 import { columnAt, FOLDED_WIDTH, layoutColumns, widthOfColumns } from './columns.js'
-import { TRACK_WIDTH } from './geometry.js'
+import { NARROW_WIDTH, TRACK_WIDTH } from './geometry.js'
 
 const track = (id: string, folder = ''): Track => ({
   ...{
@@ -28,6 +28,10 @@ it('shares the room among the tracks, down to their least width', () => {
   )
   expect(widthOfColumns(layoutColumns(tracks, new Set(), 100))).toBe(4 * TRACK_WIDTH)
   expect(widthOfColumns(layoutColumns([], new Set(), 100))).toBe(0)
+  // All of a usual reel are in sight on the smallest page; of a crowd the narrowest that can be read.
+  const twelve = Array.from({ length: 12 }, (_, index) => track(String(index)))
+  expect(widthOfColumns(layoutColumns(twelve, new Set(), 420, NARROW_WIDTH))).toBeLessThanOrEqual(420)
+  expect(layoutColumns(twelve, new Set(), 100, NARROW_WIDTH)[0]?.width).toBe(NARROW_WIDTH)
 })
 it('folds neighbours of one folder into a narrow column, each run by itself, and gives their room to the others', () => {
   const columns = layoutColumns(tracks, new Set(['box']), 800)

@@ -22,11 +22,13 @@ export interface Column {
  *
  * @param folded - Names of the folders that are folded together.
  * @param room - Pixels that can be seen.
+ * @param least - Least width of a track.
  */
 export function layoutColumns(
   tracks: readonly Track[],
   folded: ReadonlySet<string>,
   room: number,
+  least: number = TRACK_WIDTH,
 ): readonly Column[] {
   const runs: Track[][] = []
   for (const track of tracks) {
@@ -41,7 +43,7 @@ export function layoutColumns(
   })
   const narrow = parts.filter((part) => part.folded).length
   const wide = Math.max(
-    TRACK_WIDTH,
+    least,
     Math.floor((room - narrow * FOLDED_WIDTH) / Math.max(1, parts.length - narrow)),
   )
   let left = 0

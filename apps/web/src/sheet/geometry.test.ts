@@ -1,7 +1,7 @@
 import { expectOk, FRAME_RATES, formatTimecode, spotCue, type Cue } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
-import { covers, layoutCueLane, stripStep, ticks, topOf, stretchAround } from './geometry.js'
+import { CARD_LINE, covers, layoutCueLane, stripStep, ticks, topOf, stretchAround } from './geometry.js'
 
 const cue = (index: number, at: number): Cue => ({
   ...(expectOk(spotCue(testReel(), { id: `q${index}`, category: 'FX', in: at, out: at + 5 }))
@@ -59,9 +59,12 @@ describe('the cue lane', () => {
     const lane = layoutCueLane(cues, zoom, 14_400)
     expect(lane.look).toBe(look)
     expect(lane.cards.flatMap((card) => card.cues)).toEqual(cues)
+    expect(lane.cards.at(-1)?.lines).toBe(look === 'full' ? 3 : 1)
     for (const [index, card] of lane.cards.entries()) {
       const before = lane.cards[index - 1]
-      if (before) expect(card.top).toBeGreaterThanOrEqual(before.top + before.height)
+      // Also where the one before takes all the lines that it may.
+      if (before)
+        expect(card.top).toBeGreaterThanOrEqual(before.top + before.height + (before.lines - 1) * CARD_LINE)
     }
   })
 })

@@ -3,11 +3,13 @@ import { layoutCards, type Cue, type FrameRate } from '@yodel/core'
 /** Widths of the fixed lanes in pixels. */
 export const LANES = { timecode: 52, picture: 70, guide: 26, cues: 162 } as const
 /** Height of the lanes' heads. */
-export const HEAD = 54
+export const HEAD = 66
 /** Where the gate stands, as a part of the Sheet's height. */
 export const GATE = 0.4
-/** Least width of a track. */
+/** Least width of a track, and where all are to be in sight. */
 export const TRACK_WIDTH = 74
+/** The narrowest of all that are to be in sight at once. */
+export const NARROW_WIDTH = 34
 
 /** What of the reel is drawn: frames `[from, to)` at a zoom. Tops are pixels below the anchor. */
 export interface Stretch {
@@ -82,8 +84,17 @@ export interface Card {
   readonly frame: number
   /** Pixels from the reel's first frame. */
   readonly top: number
+  /** With words on one line. */
   readonly height: number
+  /** As many lines of words have room above the next card; 1 where a card has one line at all. */
+  readonly lines: number
 }
+
+/** Pixels between cards, and of a further line of words. */
+const CARD_GAP = 4
+/** Height of a further line of words, in pixels. */
+export const CARD_LINE = 14
+const MOST_LINES = 3
 
 /**
  * Lays out the cards of all cues of a reel for a zoom: full cards where they fit, one-line cards closer together,
@@ -104,7 +115,12 @@ export function layoutCueLane(
     wanted: (group[0]?.in ?? 0) * zoom,
     height,
   }))
-  const places = layoutCards(wishes, 4, 0)
+  const places = layoutCards(wishes, CARD_GAP, 0)
+  const lines = (index: number): number => {
+    const below = places[index + 1]?.top ?? Infinity
+    const free = below - CARD_GAP - (places[index]?.top ?? 0) - height
+    return look === 'full' ? Math.min(MOST_LINES, 1 + Math.max(0, Math.floor(free / CARD_LINE))) : 1
+  }
   return {
     look,
     cards: groups.map((group, index) => ({
@@ -113,6 +129,7 @@ export function layoutCueLane(
       frame: group[0]?.in ?? 0,
       top: places[index]?.top ?? 0,
       height,
+      lines: lines(index),
     })),
   }
 }
