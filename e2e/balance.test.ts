@@ -59,7 +59,7 @@ describe('balance', () => {
     const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
     const { page } = editor
     const before = await editor.document()
-    await page.click('[data-head="track-4"] input')
+    await page.click('[data-head="track-4"] [aria-label^="Name of track"]')
     await editor.press('Escape')
     const slider = page.locator('[data-card] input[type="range"]').first()
     const box = (await slider.boundingBox())!

@@ -23,6 +23,8 @@ import { emptyReel } from './support/reels.js'
 const DEMO = 'demo-reel-1'
 const FRAME = 2000
 const stage = onDemo()
+/** Where the gate stands on a Sheet so tall: two fifths of the way below its heads. */
+const gateOf = (tall: number): number => 66 + (tall - 66) * 0.4
 
 const timecode = (frame: number): string => {
   const at = frame - LEADER
@@ -137,7 +139,7 @@ describe('editing on the Sheet', () => {
       await editor.seesFrame(frame)
       const lane = (await page.locator(`[data-ride="${rain.trackId}"]`).boundingBox())!
       const sheet = (await page.locator('[data-sheet]').boundingBox())!
-      const gate = sheet.y + 54 + (sheet.height - 54) * 0.4
+      const gate = sheet.y + gateOf(sheet.height)
       await page.mouse.click(lane.x + 4 + ((value + 48) / 60) * (lane.width - 8), gate)
     }
     await editor.press('i', 'i')
@@ -254,7 +256,7 @@ describe('editing on the Sheet', () => {
     const track = [...before.track.values()].find((one) => one.name === 'Train')!
     const sheet = (await page.locator('[data-sheet]').boundingBox())!
     const head = (await page.locator(`[data-head="${track.id}"]`).boundingBox())!
-    const gate = 54 + (sheet.height - 54) * 0.4
+    const gate = gateOf(sheet.height)
     await page.dragAndDrop('[data-sound]:has-text("Boot on paving 2")', '[data-sheet]', {
       targetPosition: { x: head.x - sheet.x + 30, y: gate + 1 },
     })

@@ -14,18 +14,28 @@ export function playedWords({ speed, keepPitch, reverse, sides, channels }: Play
   ]
 }
 
-/** Reads what {@link playedWords} says, in any case of letters and with anything else about it; what it does not speak of is left out. */
+const READERS: readonly (readonly [RegExp, (found: RegExpExecArray) => Partial<Played>])[] = [
+  [/^speed (\d+(?:\.\d+)?)$/, ([, speed]) => ({ speed: Number(speed) })],
+  [/^pitch kept$/, () => ({ keepPitch: true })],
+  [/^backwards$/, () => ({ reverse: true })],
+  [/^sides (swapped|summed)$/, ([, sides]) => ({ sides: sides as Clip['sides'] })],
+  [/^channels ([1-9]\d?) and ([1-9]\d?)$/, ([, left, right]) => ({ channels: `${left}+${right}` })],
+  [/^channel ([1-9]\d?)$/, ([, channel]) => ({ channels: channel ?? '' })],
+]
+
+/**
+ * Reads what {@link playedWords} says, parted by commas, in any case of letters. A text with anything else in it was written by
+ * somebody else and says nothing of this.
+ */
 export function readPlayedWords(text: string): Partial<Played> {
-  const speed = Number(/\bspeed (\d+(?:\.\d+)?)/i.exec(text)?.[1])
-  const sides = /\bsides (swapped|summed)\b/i.exec(text)?.[1]?.toLowerCase() as Clip['sides'] | undefined
-  const [, pair, second, one] =
-    /\bchannels ([1-9]\d?) and ([1-9]\d?)\b|\bchannel ([1-9]\d?)\b/i.exec(text) ?? []
-  const channels = pair === undefined ? one : `${pair}+${second}`
-  return {
-    ...(speed > 0 ? { speed } : {}),
-    ...(/\bpitch kept\b/i.test(text) ? { keepPitch: true } : {}),
-    ...(/\bbackwards\b/i.test(text) ? { reverse: true } : {}),
-    ...(sides === undefined ? {} : { sides }),
-    ...(channels === undefined ? {} : { channels }),
+  const said: Partial<Played> = {}
+  for (const word of text.toLowerCase().split(', ')) {
+    const read = READERS.flatMap(([pattern, meaning]) => {
+      const found = pattern.exec(word)
+      return found ? [meaning(found)] : []
+    })[0]
+    if (!read || read.speed === 0) return {}
+    Object.assign(said, read)
   }
+  return said
 }

@@ -12,14 +12,14 @@ export function DropSounds() {
   const [problems, setProblems] = useState<readonly { path: string; reason: string }[]>([])
   const [index] = api.useIndexDroppedMutation()
   const ending = useRef<AbortController | null>(null)
+  const queue = useRef<Promise<void>>(Promise.resolve())
   useEffect(() => {
-    const send = async (coming: Promise<DroppedFile[]>): Promise<void> => {
+    const send = async (files: readonly DroppedFile[]): Promise<void> => {
       const stop = new AbortController()
-      ending.current?.abort()
       ending.current = stop
-      const files = await coming
-      setProblems(await sendFiles(files, setSending, stop.signal))
-      if (ending.current === stop) setSending(null)
+      const left = await sendFiles(files, setSending, stop.signal)
+      setProblems((before) => [...before, ...left])
+      setSending(null)
       if (files.length > 0) await index()
     }
     const onOver = (event: DragEvent): void => {
@@ -34,7 +34,11 @@ export function DropSounds() {
       if (!isFiles(event) || !event.dataTransfer) return
       event.preventDefault()
       setOver(false)
-      void send(filesOf(event.dataTransfer))
+      const coming = filesOf(event.dataTransfer)
+      // What is dropped while something is being sent comes after it; it goes on while another page is looked at.
+      queue.current = queue.current
+        .then(async () => send(await coming))
+        .catch((error: unknown) => setProblems([{ path: 'The drop', reason: String(error) }]))
     }
     addEventListener('dragover', onOver)
     addEventListener('dragleave', onLeave)
@@ -43,7 +47,6 @@ export function DropSounds() {
       removeEventListener('dragover', onOver)
       removeEventListener('dragleave', onLeave)
       removeEventListener('drop', onDrop)
-      ending.current?.abort()
     }
   }, [index])
   return (
