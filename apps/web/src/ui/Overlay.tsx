@@ -7,16 +7,24 @@ export function Overlay({
   open,
   onClose,
   className = '',
+  label,
   children,
 }: {
   open: boolean
   onClose: () => void
   className?: string
+  /** What it is called where no title stands in it. */
+  label?: string
   children: ReactNode
 }) {
   useCountedDialog(open)
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-50">
+    <Dialog
+      open={open}
+      onClose={onClose}
+      className="relative z-50"
+      {...(label === undefined ? {} : { 'aria-label': label })}
+    >
       <div className="fixed inset-0 bg-black/40" aria-hidden />
       <div className="fixed inset-0 grid place-items-center p-6">
         <DialogPanel className={`max-h-full rounded-[6px] border border-line bg-card ${className}`}>

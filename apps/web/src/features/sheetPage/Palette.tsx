@@ -30,7 +30,12 @@ export function Palette() {
     setTimeout(() => action.run(commands)?.())
   }
   return (
-    <Overlay open={open} onClose={close} className="h-max w-[520px] self-start mt-[10vh] overflow-hidden">
+    <Overlay
+      open={open}
+      onClose={close}
+      label="What can be done, by its name"
+      className="h-max w-[520px] self-start mt-[10vh] overflow-hidden"
+    >
       <Combobox<Action<Commands> | null> onChange={choose} value={null}>
         <ComboboxInput
           autoFocus

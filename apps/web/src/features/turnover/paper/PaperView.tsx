@@ -51,7 +51,13 @@ export function PaperView() {
           PDF
         </a>
       </div>
-      <div className={`min-h-0 flex-1 overflow-y-auto p-5 ${isFetching && page ? 'opacity-60' : ''}`}>
+      <div
+        // Scrolled by keys, too.
+        tabIndex={0}
+        role="region"
+        aria-label="The page as it is printed"
+        className={`min-h-0 flex-1 overflow-y-auto p-5 ${isFetching && page ? 'opacity-60' : ''}`}
+      >
         {error && !sheet ? <p className="text-gate">{messageOf(error)}</p> : null}
         {!sheet && !error && <p className="text-ink-2">Laying the sheet out …</p>}
         {sheet && !page && <p className="text-ink-2">No sound is placed yet; the sheet would be empty.</p>}
