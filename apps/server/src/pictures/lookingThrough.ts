@@ -11,7 +11,8 @@ export async function lookingThrough<T>(
   if (look === null) return work(() => undefined)
   parts.set(look, 0)
   try {
-    return await work((part) => void parts.set(look, part))
+    // Frames stand in a file as they are decoded, not as they are shown: it never goes back.
+    return await work((part) => void parts.set(look, Math.max(part, parts.get(look) ?? 0)))
   } finally {
     parts.delete(look)
   }

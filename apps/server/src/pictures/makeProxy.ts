@@ -18,6 +18,8 @@ export const PROXY_FILES = {
   index: 'frames.idx',
   strip: 'strip',
   sparse: 'sparse',
+  /** Made when it is first asked for; see poster.ts. */
+  poster: 'poster.jpg',
 } as const
 
 /** One thumbnail a second, for zooms at which single frames are too fine. */
@@ -49,7 +51,7 @@ export async function makeProxy(
   progress: (part: number) => void,
 ): Promise<{ made: number; seen: PictureMovement }> {
   for (const old of await readdir(folder))
-    if (/^(strip|sparse)-\d+\.jpg$/.test(old)) await rm(path.join(folder, old))
+    if (old === PROXY_FILES.poster || /^(strip|sparse)-\d+\.jpg$/.test(old)) await rm(path.join(folder, old))
   const video = path.join(folder, PROXY_FILES.video)
   const temporary = `${video}.new`
   await rm(temporary, { force: true })

@@ -6,8 +6,6 @@ import { inputArgs, runTool } from '../processes/runTool.js'
 import type { Settings } from '../settings.js'
 import { PROXY_FILES } from './makeProxy.js'
 
-/** File of a picture's poster in its folder. */
-export const POSTER = 'poster.jpg'
 /** Where in a movie its poster is looked for: past leader and titles. */
 const PLACE = 0.35
 const TIMEOUT_MS = 30_000
@@ -22,7 +20,7 @@ export async function makePoster(
   id: string,
 ): Promise<void> {
   const folder = await media.folder('pictures', id)
-  const out = path.join(folder, POSTER)
+  const out = path.join(folder, PROXY_FILES.poster)
   if (await stat(out).catch(() => null)) return
   await media.once(out, async () => {
     const bytes = await readFile(path.join(folder, PROXY_FILES.index)).catch(() => {

@@ -87,22 +87,27 @@ export async function listShows(db: DataSource): Promise<Show[]> {
   return shows.map((show) => ({ ...show, reels: reels.filter((reel) => reel.showId === show.id) }))
 }
 
+/** Refuses a name that another reel of a show bears. @param id - The reel that is to bear it, where it is there. @throws AppError `BAD_REQUEST` */
+export async function refuseTakenName(db: DataSource, showId: string, name: string, id = ''): Promise<void> {
+  const [same] = (await db.query(
+    `SELECT f.data->>'show' AS show FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel'
+     WHERE r.show_id = $1 AND r.id <> $3 AND r.thrown IS NULL AND lower(f.data->>'name') = lower($2)`,
+    [showId, name, id],
+  )) as { show: string }[]
+  if (same)
+    throw new AppError(
+      'BAD_REQUEST',
+      `${same.show} has a reel called ${name} already. Give this one another name.`,
+    )
+}
+
 /** Makes a reel, and its show when `showId` is null. Returns the reel's id. */
 export async function createReel(db: DataSource, author: string, now: Date, wish: NewReel): Promise<string> {
   const rate = FRAME_RATES[wish.rate]
   const first = parseTimecode(wish.firstTimecode, rate)
   if (!first.ok) throw new AppError('BAD_REQUEST', `Start timecode: ${first.message}`)
   const showId = wish.showId ?? randomUUID()
-  const [same] = (await db.query(
-    `SELECT r.id FROM reel r JOIN record f ON f.reel_id = r.id AND f.kind = 'reel'
-     WHERE r.show_id = $1 AND r.thrown IS NULL AND lower(f.data->>'name') = lower($2)`,
-    [showId, wish.name],
-  )) as unknown[]
-  if (same)
-    throw new AppError(
-      'BAD_REQUEST',
-      `${wish.showName} has a reel called ${wish.name} already. Give this one another name.`,
-    )
+  await refuseTakenName(db, showId, wish.name)
   const id = randomUUID()
   const facts: Reel = {
     kind: 'reel',

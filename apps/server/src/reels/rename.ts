@@ -1,12 +1,12 @@
-import { editReel, expectOk, type ReelFacts } from '@yodel/core'
+import { editReel, type ReelFacts } from '@yodel/core'
 import type { DataSource } from 'typeorm'
 import { ReelEntity, ShowEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import { commitChange } from './commitChange.js'
 import { commitOf } from './commitOf.js'
-import { loadStand } from './reelStore.js'
+import { loadStand, refuseTakenName } from './reelStore.js'
 
-/** Renames a reel, as a change of its log. @throws AppError `REEL_MISSING` */
+/** Renames a reel, as a change of its log. @throws AppError `REEL_MISSING`, `BAD_REQUEST` when another one of its show bears it */
 export async function renameReel(
   db: DataSource,
   id: string,
@@ -14,6 +14,13 @@ export async function renameReel(
   person: string,
   now: Date,
 ): Promise<void> {
+  const { showId } = await db
+    .getRepository(ReelEntity)
+    .findOneByOrFail({ id })
+    .catch(() => {
+      throw new AppError('REEL_MISSING', `There is no reel ${id}.`)
+    })
+  await refuseTakenName(db, showId, name, id)
   await commitFacts(db, id, { name }, `Rename the reel ${name}`, person, now)
 }
 
@@ -41,6 +48,7 @@ async function commitFacts(
   now: Date,
 ): Promise<void> {
   const { doc, seq } = await loadStand(db, id)
-  const change = expectOk(editReel(doc, { fields, label }))
-  if (change.updated.length > 0) await commitChange(db, id, person, now, commitOf(change, seq))
+  const change = editReel(doc, { fields, label })
+  if (!change.ok) throw new AppError('CHANGE_REFUSED', change.message)
+  if (change.value.updated.length > 0) await commitChange(db, id, person, now, commitOf(change.value, seq))
 }

@@ -96,6 +96,9 @@ it('reels and shows are renamed as changes of their logs; two reels of a show ne
   ])
   expect((await send('PATCH', `/api/reels/${first}`, { name: 'Reel 1' })).statusCode).toBe(204)
   expect((await send('PATCH', `/api/reels/${first}`, { name: ' ' })).statusCode).toBe(400)
+  expect((await send('PATCH', `/api/reels/${first}`, { name: 'REEL 2' })).statusCode).toBe(400)
+  expect((await send('PATCH', `/api/reels/${first}`, { name: 'reel 1' })).statusCode).toBe(204)
+  expect((await send('PATCH', `/api/reels/${first}`, { name: 'Reel 1' })).statusCode).toBe(204)
   expect(
     (await send('PATCH', `/api/shows/${show.id}`, { name: 'Last Lamp', company: 'Quill' })).statusCode,
   ).toBe(204)

@@ -1,6 +1,6 @@
 import { rm } from 'node:fs/promises'
 import type { ThrownReel } from '@yodel/core'
-import type { DataSource } from 'typeorm'
+import { LessThan, type DataSource } from 'typeorm'
 import { ReelEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import type { MediaStore } from '../media/MediaStore.js'
@@ -54,6 +54,7 @@ export async function listThrown(db: DataSource): Promise<ThrownReel[]> {
 export async function emptyBin({ db, media }: Deps, now: Date): Promise<string[]> {
   const before = new Date(now.getTime() - KEPT_DAYS * DAY_MS)
   const old = (await db.query('SELECT id FROM reel WHERE thrown < $1', [before])) as { id: string }[]
+  const gone: string[] = []
   for (const { id } of old) {
     const turnovers = (await db.query('SELECT id FROM turnover WHERE reel_id = $1', [id])) as { id: string }[]
     const pictures = (await db.query(
@@ -61,8 +62,10 @@ export async function emptyBin({ db, media }: Deps, now: Date): Promise<string[]
          AND NOT EXISTS (SELECT FROM record o WHERE o.kind = 'cut' AND o.reel_id <> $1 AND o.data->>'pictureId' = c.data->>'pictureId')`,
       [id],
     )) as { id: string }[]
-    // First the rows: what is broken off in between only leaves files that nobody asks for.
-    await db.getRepository(ReelEntity).delete({ id })
+    // First the rows: what is broken off in between only leaves files that nobody asks for. One that was brought back meanwhile stays.
+    const { affected } = await db.getRepository(ReelEntity).delete({ id, thrown: LessThan(before) })
+    if (affected === 0) continue
+    gone.push(id)
     for (const { id: turnover } of turnovers)
       await rm(await turnoverFolder(media, turnover), { recursive: true, force: true })
     for (const { id: picture } of pictures) {
@@ -71,7 +74,7 @@ export async function emptyBin({ db, media }: Deps, now: Date): Promise<string[]
     }
   }
   // Shows of which nothing is left.
-  if (old.length > 0)
+  if (gone.length > 0)
     await db.query('DELETE FROM show s WHERE NOT EXISTS (SELECT FROM reel r WHERE r.show_id = s.id)')
-  return old.map(({ id }) => id)
+  return gone
 }

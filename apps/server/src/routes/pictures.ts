@@ -12,7 +12,7 @@ import { growingOf } from '../pictures/growing.js'
 import { PROXY_FILES } from '../pictures/makeProxy.js'
 import { partLookedThrough } from '../pictures/lookingThrough.js'
 import { pictureOf, takeFile, takeUpload, type PictureTaking } from '../pictures/pictures.js'
-import { makePoster, POSTER } from '../pictures/poster.js'
+import { makePoster } from '../pictures/poster.js'
 import type { Routes } from './route.js'
 
 const BYTES = 'application/octet-stream'
@@ -98,7 +98,7 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
 
   app.get('/api/pictures/:id/poster', { schema: { params } }, async (request, reply) => {
     await makePoster(deps, (await find(request.params.id)).id)
-    return reply.sendFile(...(await madeFile(request.params.id, POSTER)))
+    return reply.sendFile(...(await madeFile(request.params.id, PROXY_FILES.poster)))
   })
 
   app.get(

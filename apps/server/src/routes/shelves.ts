@@ -6,7 +6,7 @@ import type { ShelfRow } from '../db/rows.js'
 import { AppError } from '../errors.js'
 import { uploadOf } from '../http/upload.js'
 import { allowedPath, isFolder } from '../media/paths.js'
-import { droppedFile, droppedShelf, isThere, saveDropped } from '../sounds/dropped.js'
+import { droppedShelf, isThere, saveDropped } from '../sounds/dropped.js'
 import { reindex } from '../sounds/reindex.js'
 import { editShelf, listShelves, makeShelf } from '../sounds/shelves.js'
 import { byId as params, DONE, type Routes } from './route.js'
@@ -14,6 +14,7 @@ import { byId as params, DONE, type Routes } from './route.js'
 const droppedQuery = z.object({
   path: plainText(1000).min(1),
   size: z.coerce.number().int().min(0),
+  modified: z.coerce.number().int().min(0).max(8.64e15),
 })
 
 /** Folders of recordings: added, indexed, described. */
@@ -59,17 +60,14 @@ export const shelfRoutes: Routes = (app, services) => {
   app.get(
     '/api/shelves/dropped',
     { schema: { querystring: droppedQuery, response: { 200: z.object({ there: z.boolean() }) } } },
-    async ({ query: { path: wanted, size } }) => ({
-      there: await isThere(droppedFile(settings, wanted), size),
-    }),
+    async ({ query }) => ({ there: await isThere(settings, query) }),
   )
 
   app.post(
     '/api/shelves/dropped',
-    { schema: { querystring: droppedQuery.pick({ path: true }), response: DONE } },
+    { schema: { querystring: droppedQuery.omit({ size: true }), response: DONE } },
     async (request, reply) => {
-      const file = droppedFile(settings, request.query.path)
-      await saveDropped(settings, await uploadOf(request, 'recording'), file)
+      await saveDropped(settings, request.query, await uploadOf(request, 'recording'))
       return reply.code(204).send(null)
     },
   )

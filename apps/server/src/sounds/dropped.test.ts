@@ -1,4 +1,4 @@
-import { existsSync, readdirSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Shelf, SoundPage } from '@yodel/core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
@@ -11,18 +11,28 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-async function drop(name: string, bytes: Buffer): Promise<{ statusCode: number; body: string }> {
+const MODIFIED = Date.UTC(2031, 4, 9)
+
+async function drop(
+  name: string,
+  bytes: Buffer,
+  modified = MODIFIED,
+): Promise<{ statusCode: number; body: string }> {
   const form = new FormData()
   form.append('recording', new Blob([Uint8Array.from(bytes)]), path.basename(name))
   const request = new Request('http://x', { method: 'POST', body: form })
   return server.app.inject({
-    ...{ method: 'POST', url: `/api/shelves/dropped?path=${encodeURIComponent(name)}` },
+    ...{ method: 'POST', url: `/api/shelves/dropped?path=${encodeURIComponent(name)}&modified=${modified}` },
     payload: Buffer.from(await request.arrayBuffer()),
     headers: { 'content-type': request.headers.get('content-type') ?? '' },
   })
 }
-const isThere = async (name: string, size: number): Promise<boolean> =>
-  (await server.app.inject(`/api/shelves/dropped?path=${encodeURIComponent(name)}&size=${size}`)).json<{
+const isThere = async (name: string, size: number, modified = MODIFIED): Promise<boolean> =>
+  (
+    await server.app.inject(
+      `/api/shelves/dropped?path=${encodeURIComponent(name)}&modified=${modified}&size=${size}`,
+    )
+  ).json<{
     there: boolean
   }>().there
 
@@ -48,6 +58,25 @@ it('recordings that are dropped are kept with their folders on a shelf of their 
   expect(shelves.map(({ name, problems }) => [name, problems])).toEqual([['Dropped here', []]])
   const { sounds } = (await server.app.inject('/api/sounds')).json<SoundPage>()
   expect(sounds.map((one) => one.path).sort()).toEqual(['kettle.wav', 'quay/gulls.wav'])
+})
+
+it('what bears a name that is there already is kept beside it, never over it; the same is not kept twice', async () => {
+  const [first, second] = [noise(1, 11), noise(1, 13)]
+  const later = MODIFIED + 60_000
+  expect((await drop('T001.wav', first)).statusCode).toBe(204)
+  expect(await isThere('T001.wav', second.length, later)).toBe(false)
+  // Two tabs at once, and each of them twice.
+  const answers = await Promise.all([
+    ...[drop('T001.wav', second, later), drop('T001.wav', second, later)],
+    ...[drop('T001.wav', noise(1, 17), later + 60_000), drop('T001.wav', first)],
+  ])
+  expect(answers.map(({ statusCode }) => statusCode)).toEqual([204, 204, 204, 204])
+  const folder = path.join(server.dataDir, 'dropped')
+  const kept = readdirSync(folder).filter((name) => name.startsWith('T001'))
+  expect(kept.sort()).toEqual(['T001 2.wav', 'T001 3.wav', 'T001.wav'])
+  expect(readFileSync(path.join(folder, 'T001.wav')).equals(first)).toBe(true)
+  expect(await isThere('T001.wav', second.length, later)).toBe(true)
+  expect(readdirSync(path.join(server.dataDir, 'incoming'))).toEqual([])
 })
 
 it.each(['../out.wav', 'a/../../out.wav', '/etc/out.wav', '.hidden/x.wav', 'a//b.wav', 'a\\b.wav', 'a/'])(

@@ -33,7 +33,7 @@ export class Listening {
     const chosen = this.store.getState().trying.sound?.id === sound.id
     const preparation = chosen
       ? prepared
-      : { ...prepared, in: null, out: null, sync: null, fadeIn: null, fadeOut: null }
+      : { ...prepared, in: null, out: null, sync: null, fadeIn: null, fadeOut: null, channels: '' }
     const outside =
       at !== undefined && (at < (preparation.in ?? 0) || at >= (preparation.out ?? sound.length))
     const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)

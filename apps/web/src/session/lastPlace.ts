@@ -35,7 +35,11 @@ export function rememberPlace(place: LastPlace): void {
 /** The frame at which a reel is opened: the one its address names, where it stood in this tab, else in this browser, else null. */
 export function frameToOpen(reelId: string): number | null {
   const named = Number(new URLSearchParams(location.search).get('at') ?? NaN)
-  if (Number.isInteger(named)) return named
+  if (Number.isInteger(named)) {
+    // Once: a reload comes back to where one has gone since.
+    history.replaceState(history.state, '', location.pathname)
+    return named
+  }
   const kept = sessionStorage.getItem(`gate:${reelId}`)
   if (kept !== null) return Number(kept)
   const last = lastPlace()

@@ -62,7 +62,10 @@ export const NOT_CARRIED = [
     'ADL',
     'Sample-accurate, with fades, gain and level rides. Speed, direction, sides and channels are remarks; no pan rides, treatment, cues.',
   ],
-  ['Clips CSV', 'Positions, gain, fades, speed. No rides, treatment, fade shapes.'],
+  [
+    'Clips CSV',
+    'Positions, gain, fades, speed. No kept pitch, sides, channels, rides, treatment, fade shapes.',
+  ],
   ['Mix cue sheet', 'What is heard, to the frame. No treatment, no rides.'],
 ] as const
 

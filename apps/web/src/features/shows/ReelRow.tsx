@@ -11,7 +11,10 @@ import { ReelLanes } from './ReelLanes.js'
 /** A reel as the start page shows it: its poster, its cues, how far it has come. */
 export function ReelRow({ summary }: { summary: ReelSummary }) {
   const { id, reel } = summary
-  const { data: progress, error } = api.useReelProgressQuery(id, { refetchOnMountOrArgChange: true })
+  const { data: progress, error } = api.useReelProgressQuery(id, {
+    refetchOnMountOrArgChange: true,
+    refetchOnFocus: true,
+  })
   const [renaming, setRenaming] = useState(false)
   const [rename, renamed] = api.useRenameReelMutation()
   const rate = FRAME_RATES[reel.rate]

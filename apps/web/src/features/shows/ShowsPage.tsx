@@ -12,7 +12,15 @@ import { ThrownAway } from './ThrownAway.js'
 
 /** Where one sees how the film stands: all shows with their reels, where one was, what is asked; and the making of a new reel. */
 export function ShowsPage() {
-  const { data: shows, error, refetch } = api.useShowsQuery(undefined, { refetchOnMountOrArgChange: true })
+  const {
+    data: shows,
+    error,
+    refetch,
+  } = api.useShowsQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    // Somebody else may have worked meanwhile.
+    refetchOnFocus: true,
+  })
   const [making, setMaking] = useState(false)
   const isEmpty = shows?.every(({ reels }) => reels.length === 0) ?? false
   return (

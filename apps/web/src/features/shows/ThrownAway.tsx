@@ -6,7 +6,10 @@ import { when } from '../../ui/when.js'
 
 /** The reels that were thrown away and can be brought back; nothing where there are none. */
 export function ThrownAway() {
-  const { data: thrown = [] } = api.useThrownQuery()
+  const { data: thrown = [] } = api.useThrownQuery(undefined, {
+    refetchOnMountOrArgChange: true,
+    refetchOnFocus: true,
+  })
   const [bringBack, { error }] = api.useBringBackMutation()
   const [open, setOpen] = useState(false)
   if (thrown.length === 0) return null

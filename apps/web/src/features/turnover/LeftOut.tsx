@@ -1,6 +1,7 @@
 import { endSolos, type SilentTrack } from '@yodel/core'
 import { edit } from '../../document/edit.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { SilentTracks } from '../../panes/shell/SilentTracks.js'
 import { Button } from '../../ui/Button.js'
 
 /** Asks before a mix is bounced from which tracks are left out: a solo is easily forgotten. */
@@ -27,17 +28,7 @@ export function LeftOut({
           ? 'Every track is heard now.'
           : `The mix would leave out ${tracks.length === 1 ? 'a track' : `${tracks.length} tracks`}:`}
       </p>
-      <ul className="mt-1 max-h-64 overflow-y-auto">
-        {tracks.map(({ track, why, sounds }) => (
-          <li key={track.id} className="flex gap-2 border-b border-hair py-1">
-            <span className="min-w-0 flex-1 truncate">{track.name}</span>
-            <span className="text-ink-2">{why === 'muted' ? 'muted' : 'another is soloed'}</span>
-            <span className="w-20 text-right text-ink-2">
-              {sounds} {sounds === 1 ? 'sound' : 'sounds'}
-            </span>
-          </li>
-        ))}
-      </ul>
+      <SilentTracks tracks={tracks} />
       {soloed.length > 0 && <p className="mt-1 text-ink-2">Soloed: {soloed.join(', ')}</p>}
       <div className="mt-2 flex flex-wrap gap-2">
         {soloed.length > 0 && (

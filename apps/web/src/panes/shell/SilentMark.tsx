@@ -5,6 +5,7 @@ import { useAppDispatch } from '../../document/store.js'
 import { useTables } from '../../document/useTables.js'
 import { Button } from '../../ui/Button.js'
 import { Menu } from '../../ui/Menu.js'
+import { SilentTracks } from './SilentTracks.js'
 
 /** Says in the bar on top that tracks are silent, muted or for others' solo: they are left out of every bounce. Nothing where all are heard. */
 export function SilentMark() {
@@ -21,17 +22,7 @@ export function SilentMark() {
   return (
     <Menu name={name} label="Tracks that are not heard" right small alarm>
       <p className="px-1 pb-1 text-ink-2">Left out of what you hear, and of every bounce:</p>
-      <ul className="max-h-64 overflow-y-auto">
-        {silent.map(({ track, why, sounds }) => (
-          <li key={track.id} className="flex gap-4 border-t border-hair px-1 py-0.5">
-            <span className="min-w-0 flex-1">{track.name}</span>
-            <span className="text-ink-2">{why === 'muted' ? 'muted' : 'another is soloed'}</span>
-            <span className="w-16 text-right text-ink-2">
-              {sounds === 1 ? '1 sound' : `${sounds} sounds`}
-            </span>
-          </li>
-        ))}
-      </ul>
+      <SilentTracks tracks={silent} />
       <div className="mt-2 flex gap-2">
         {soloed.length > 0 && (
           <Button look="strong" onClick={() => dispatch(edit(endSolos))}>

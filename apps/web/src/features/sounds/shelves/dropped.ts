@@ -73,7 +73,7 @@ export async function sendFiles(
 }
 
 async function sendFile(path: string, file: File, signal: AbortSignal): Promise<string | null> {
-  const where = `/api/shelves/dropped?path=${encodeURIComponent(path)}`
+  const where = `/api/shelves/dropped?path=${encodeURIComponent(path)}&modified=${file.lastModified}`
   const known = await fetch(`${where}&size=${file.size}`, { signal })
   if (known.ok && ((await known.json()) as { there: boolean }).there) return null
   const form = new FormData()
