@@ -40,6 +40,8 @@ export function build() {
     'demo',
     'apps/server',
     'apps/web',
+    // The guide is part of the page.
+    'docs',
     'tsconfig.base.json',
     'package-lock.json',
   ])

@@ -6,12 +6,14 @@ import { RouterProvider } from 'react-router'
 import { router } from './router.js'
 import { makeStore } from './document/store.js'
 import { followSystem } from './ui/theme.js'
+import { watchKeyboard } from './actions/keyboard/watchKeyboard.js'
 import { connectSync } from './document/connectSync.js'
 import './index.css'
 
 followSystem()
 const store = makeStore()
 connectSync(store)
+watchKeyboard(store)
 // Questions that ask for it are asked again when one comes back to the page.
 setupListeners(store.dispatch)
 createRoot(document.getElementById('root') as HTMLElement).render(

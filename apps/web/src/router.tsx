@@ -15,6 +15,11 @@ import { Problem } from './ui/Problem.js'
 export const router = createBrowserRouter([
   { path: '/', element: <ShowsPage />, errorElement: <Problem /> },
   { path: '/sounds', element: <SoundsPage /> },
+  {
+    path: '/guide/:chapter?',
+    lazy: async () => ({ Component: (await import('./features/guide/GuidePage.js')).GuidePage }),
+    errorElement: <Problem />,
+  },
   { path: '/picture', element: <PictureWindow /> },
   {
     path: '/reels/:id',

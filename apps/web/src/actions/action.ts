@@ -1,63 +1,59 @@
-/** Keys held with another one, in this order. */
-export type Held = 'shift' | 'alt' | 'alt shift' | 'ctrl' | 'ctrl shift'
+import { strokesOf, type Keyboard, type Press, type Stroke } from './keyboard/stroke.js'
 
 /** Something that can be done by a key, from the list of keys, and from the palette. */
 export interface Action<Hands> {
-  /** `event.key`, letters in lower case. */
-  readonly press: string
-  readonly held?: Held
+  /** What it is called in keys of one's own that are kept: `shape.split`. */
+  readonly id: string
+  /** The keys that do it; none where the palette is enough. */
+  readonly strokes: readonly Stroke[]
   readonly what: string
   /** Does it. What comes back, if anything, is to be called when the key is released. */
   readonly run: (hands: Hands) => (() => void) | void
 }
 
-/** One line of a table of actions: what is pressed (`Alt Shift e`), what it does in words, and by what hand. */
-export type Line<Hands> = readonly [press: string, what: string, run: Action<Hands>['run']]
+/** One line of a table of actions: its name, what is pressed (`Alt Shift c`; several with `or`; none), what it does in words, and by what hand. */
+export type Line<Hands> = readonly [id: string, pressed: string, what: string, run: Action<Hands>['run']]
 
-const MODIFIERS = ['ctrl', 'alt', 'shift']
-
-/** Reads a table of actions. @param lines - The key of each as {@link Line} has it; a sign stands for itself. */
+/** Reads a table of actions. */
 export function readTable<Hands>(lines: readonly Line<Hands>[]): readonly Action<Hands>[] {
-  return lines.map(([pressed, what, run]) => {
-    const words = pressed.split(' ')
-    const held = words.filter((word) => MODIFIERS.includes(word.toLowerCase()))
-    const [press = ''] = words.slice(held.length)
-    const action = { press: press === 'Space' ? ' ' : press, what, run }
-    return held.length === 0 ? action : { ...action, held: held.join(' ').toLowerCase() as Held }
-  })
+  return lines.map(([id, pressed, what, run]) => ({
+    id,
+    strokes: pressed === '' ? [] : pressed.split(' or '),
+    what,
+    run,
+  }))
 }
 
-const WRITTEN: Readonly<Record<string, string>> = {
-  ' ': 'Space',
-  'ArrowDown': '↓',
-  'ArrowUp': '↑',
-  'ArrowLeft': '←',
-  'ArrowRight': '→',
-  'Escape': 'Esc',
-  '-': '−',
+/** Keys that somebody has chosen instead of those of the tables, by the names of actions. */
+export type OwnKeys = Readonly<Record<string, readonly Stroke[]>>
+
+/** A table with the keys that somebody has chosen. */
+export function withOwnKeys<Hands>(
+  actions: readonly Action<Hands>[],
+  own: OwnKeys,
+): readonly Action<Hands>[] {
+  return actions.map((action) => ({ ...action, strokes: own[action.id] ?? action.strokes }))
 }
 
-/** A key as it is written on the keyboard: `Alt Shift E`. */
-export function writtenKey({ press, held }: Pick<Action<never>, 'press' | 'held'>): string {
-  const modifiers = (held ?? '').split(' ').filter(Boolean)
-  const key = WRITTEN[press] ?? (press.length === 1 ? press.toUpperCase() : press)
-  return [...modifiers.map((word) => word[0]?.toUpperCase() + word.slice(1)), key].join(' ')
+/** The action that a key press means on this keyboard, or null. */
+export function actionOf<Hands>(
+  actions: readonly Action<Hands>[],
+  press: Press,
+  keyboard: Keyboard,
+): Action<Hands> | null {
+  for (const stroke of strokesOf(press, keyboard)) {
+    const found = actions.find((action) => action.strokes.includes(stroke))
+    if (found) return found
+  }
+  return null
 }
 
-/** Keys that mean the same as another one. */
-const SAME: Readonly<Record<string, string>> = { 'Backspace': 'Delete', '=': '+', '_': '-' }
-
-/** A key press as far as it says what is meant. */
-export type Press = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>
-
-/** The action that a key press means, or null. Signs such as `?` need Shift on some keyboards, so it counts only where an action asks for it. */
-export function actionOf<Hands>(actions: readonly Action<Hands>[], event: Press): Action<Hands> | null {
-  const lower = event.key.length === 1 ? event.key.toLowerCase() : event.key
-  const key = SAME[lower] ?? lower
-  const held = [(event.ctrlKey || event.metaKey) && 'ctrl', event.altKey && 'alt', event.shiftKey && 'shift']
-    .filter(Boolean)
-    .join(' ')
-  const found = actions.find((action) => action.press === key && (action.held ?? '') === held)
-  if (found || held !== 'shift') return found ?? null
-  return actions.find((action) => action.press === key && action.held === undefined) ?? null
+/** Strokes that more than one action of a table has, with those actions. */
+export function clashesOf<Hands>(
+  actions: readonly Action<Hands>[],
+): ReadonlyMap<Stroke, readonly Action<Hands>[]> {
+  const by = new Map<Stroke, Action<Hands>[]>()
+  for (const action of actions)
+    for (const stroke of action.strokes) by.set(stroke, [...(by.get(stroke) ?? []), action])
+  return new Map([...by].filter(([, those]) => those.length > 1))
 }

@@ -1,4 +1,4 @@
-import { readTable } from './action.js'
+import { readTable, type Line } from './action.js'
 
 /** What the grid of the list can be asked to do. */
 export interface GridHands {
@@ -18,8 +18,9 @@ export interface GridHands {
 const PAGE = 20
 const FAR = 1_000_000
 
-/** The keys of the list, as a spreadsheet has them; Space plays and stops. */
-export const GRID_ACTIONS = readTable<GridHands>([
+type Pressed = readonly [pressed: string, what: string, run: Line<GridHands>[3]]
+
+const PRESSED: readonly Pressed[] = [
   ['ArrowDown', 'Next line', (g) => g.move(1, 0)],
   ['ArrowUp', 'Line before', (g) => g.move(-1, 0)],
   ['ArrowRight', 'Next column', (g) => g.move(0, 1)],
@@ -56,4 +57,9 @@ export const GRID_ACTIONS = readTable<GridHands>([
   ['Ctrl d', 'Fill down', (g) => g.fillDown()],
   ['Escape', 'Select this cell alone', (g) => g.single()],
   ['Space', 'Play or stop', (g) => g.play()],
-])
+]
+
+/** The keys of the list, as a spreadsheet has them, and as nobody changes them; Space plays and stops. */
+export const GRID_ACTIONS = readTable<GridHands>(
+  PRESSED.map(([pressed, ...rest]) => [`grid ${pressed}`, pressed, ...rest]),
+)

@@ -15,11 +15,12 @@ export interface ResultHands extends ResultsPart {
 }
 
 const ALT: readonly Line<ResultHands>[] = [
-  ['Alt ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
-  ['Alt ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
-  ['Alt k', 'Put it into the current kit', (r) => r.fillKit()],
-  ['Alt r', 'Any one of the results', (r) => r.shuffle()],
+  ['next-event', 'Alt .', 'Next event of the recording', (r) => r.stepEvent(1)],
+  ['previous-event', 'Alt ,', 'Previous event', (r) => r.stepEvent(-1)],
+  ['put-in-kit', 'Alt k', 'Put it into the current kit', (r) => r.fillKit()],
+  ['any-result', 'Alt r', 'Any one of the results', (r) => r.shuffle()],
   ...RATINGS.map((rating): Line<ResultHands> => [
+    `rate-${rating}`,
     `Alt ${rating}`,
     `Rate it ${rating}`,
     (r) => r.rate(rating),
@@ -28,19 +29,19 @@ const ALT: readonly Line<ResultHands>[] = [
 
 /** Keys of the field in which is searched: the arrows to the side belong to the text. */
 export const SEARCH_ACTIONS = readTable<ResultHands>([
-  ['ArrowDown', 'Next result', (r) => r.step(1)],
-  ['ArrowUp', 'Previous result', (r) => r.step(-1)],
-  ['Enter', 'Try it; while trying, keep', (r) => r.enter()],
-  ['Shift Enter', 'Hold this layer, try another beside it', (r) => r.hold()],
-  ['Escape', 'Put back; otherwise stop and leave', (r) => r.escape()],
+  ['result-next', 'ArrowDown', 'Next result', (r) => r.step(1)],
+  ['result-previous', 'ArrowUp', 'Previous result', (r) => r.step(-1)],
+  ['result-enter', 'Enter', 'Try it; while trying, keep', (r) => r.enter()],
+  ['result-hold', 'Shift Enter', 'Hold this layer, try another beside it', (r) => r.hold()],
+  ['result-leave', 'Escape', 'Put back; otherwise stop and leave', (r) => r.escape()],
   ...ALT,
 ])
 
 /** Keys of the list of results. */
 export const RESULT_ACTIONS = [
   ...readTable<ResultHands>([
-    ['ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
-    ['ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
+    ['result-event-next', 'ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
+    ['result-event-previous', 'ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
   ]),
   ...SEARCH_ACTIONS,
 ]

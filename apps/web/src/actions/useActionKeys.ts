@@ -2,8 +2,11 @@ import { useEffect } from 'react'
 import { useCommands } from '../commands/CommandsProvider.js'
 import type { Commands } from '../commands/commands.js'
 import { isDialogOpen } from '../ui/openDialogs.js'
+import { useAppStore, type AppStore } from '../document/store.js'
 import { actionOf, type Action } from './action.js'
+import { keyboardOf } from './keyboard/watchKeyboard.js'
 import { TypingGuard } from './TypingGuard.js'
+import { useOwnKeys } from './useKeys.js'
 
 const FIELDS = 'input, textarea, select, [contenteditable]'
 const NOT_TYPED_INTO = '[type=checkbox], [type=file], [type=range]'
@@ -29,20 +32,22 @@ function fieldOf(target: EventTarget | null): Element | null {
  */
 export function useActionKeys(actions: readonly Action<Commands>[]): void {
   const commands = useCommands()
-  useEffect(() => listen(actions, commands), [actions, commands])
+  const store = useAppStore()
+  const chosen = useOwnKeys(actions)
+  useEffect(() => listen(chosen, commands, store), [chosen, commands, store])
 }
 
-function listen(actions: readonly Action<Commands>[], commands: Commands): () => void {
+function listen(actions: readonly Action<Commands>[], commands: Commands, store: AppStore): () => void {
   /** What is to be done when a key is released, by the key. */
   const held = new Map<string, () => void>()
   const onDown = (event: KeyboardEvent): void => {
     if (event.defaultPrevented || isDialogOpen()) return
     if (fieldOf(event.target)) return
     if (guard.swallows(event.key)) return event.preventDefault()
-    const action = actionOf(actions, event)
+    const action = actionOf(actions, event, keyboardOf(store.getState()))
     if (!action) return
     const onControl = within(event.target, CONTROLS) && !within(event.target, OF_THE_SHEET)
-    if (onControl && (action.press === ' ' || action.press === 'Enter')) return
+    if (onControl && (event.key === ' ' || event.key === 'Enter')) return
     event.preventDefault()
     if (held.has(event.code)) return
     const release = action.run(commands)

@@ -2,6 +2,7 @@ import { combineReducers, configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { compareReducer } from './compareSlice.js'
 import { documentReducer } from './documentSlice.js'
+import { keysReducer } from './keysSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
@@ -14,6 +15,7 @@ const reducer = combineReducers({
   trying: tryReducer,
   search: searchReducer,
   compare: compareReducer,
+  keys: keysReducer,
   recipe: recipeReducer,
   [api.reducerPath]: api.reducer,
 })

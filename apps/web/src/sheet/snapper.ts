@@ -12,10 +12,13 @@ import {
 /** Pixels within which a mark draws a drag to itself. */
 const REACH = 6
 
+/** Ctrl and a press open a menu on a Mac, so Cmd does the same there. */
+const isFree = (event: Pick<PointerEvent, 'ctrlKey' | 'metaKey'>): boolean => event.ctrlKey || event.metaKey
+
 /** Draws the places of one drag to marks and whole frames, and remembers what it drew the last one to. */
 export interface Snapper {
-  /** The place that a wanted one is drawn to: the nearest mark in reach, or the nearest frame; with Ctrl held where it is. */
-  readonly snap: (sample: number, event: Pick<PointerEvent, 'ctrlKey'>) => number
+  /** The place that a wanted one is drawn to: the nearest mark in reach, or the nearest frame; with Ctrl (on a Mac Cmd) held where it is. */
+  readonly snap: (sample: number, event: Pick<PointerEvent, 'ctrlKey' | 'metaKey'>) => number
   /** What the last place was drawn to, in words that go on after it (`, on a cut`); empty for none. */
   readonly said: () => string
 }
@@ -38,9 +41,9 @@ export function makeSnapper(
   let on: Magnet | null = null
   return {
     snap: (sample, event) => {
-      on = event.ctrlKey ? null : nearestMagnet(magnets, sample, reach)
+      on = isFree(event) ? null : nearestMagnet(magnets, sample, reach)
       if (on) return on.at
-      return event.ctrlKey ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate)
+      return isFree(event) ? Math.round(sample) : frameToSample(nearestFrame(sample, rate), rate)
     },
     said: () => {
       if (!on) return ''

@@ -24,7 +24,7 @@ export function usePaper(
     // React's wheel listener is passive; without this Ctrl and wheel would zoom the page.
     const element = sheet.current
     const holdZoom = (event: globalThis.WheelEvent): void => {
-      if (event.ctrlKey) event.preventDefault()
+      if (event.ctrlKey || event.metaKey) event.preventDefault()
     }
     element?.addEventListener('wheel', holdZoom, { passive: false })
     return () => element?.removeEventListener('wheel', holdZoom)
@@ -32,7 +32,8 @@ export function usePaper(
 
   return {
     onWheel: (event) => {
-      if (event.ctrlKey) return void dispatch(viewActions.zoomTo(zoom * Math.exp(-event.deltaY / 300)))
+      if (event.ctrlKey || event.metaKey)
+        return void dispatch(viewActions.zoomTo(zoom * Math.exp(-event.deltaY / 300)))
       if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) return
       transport.goToSample(transport.sample + event.deltaY * perPixel)
     },

@@ -1,4 +1,4 @@
-import { Moon, Sun } from 'lucide-react'
+import { BookOpen, Moon, Sun } from 'lucide-react'
 import { useState, type ReactNode } from 'react'
 import { Link, NavLink } from 'react-router'
 import { setTheme } from './theme.js'
@@ -67,6 +67,14 @@ export function TopBar({
       </nav>
       <div className="ml-auto flex items-center gap-2 text-ink-2">
         {children}
+        <Link
+          to="/guide"
+          className="rounded-[5px] border border-transparent p-1.5 hover:border-line hover:text-ink"
+          aria-label="Guide"
+          title="Guide"
+        >
+          <BookOpen size={15} />
+        </Link>
         <Button
           look="bare"
           className="px-1.5"

@@ -1,6 +1,7 @@
 import { CATEGORIES, CUE_FIELDS, cueStateSchema, STATE_NAMES, type CueState } from '@yodel/core'
 import { Search } from 'lucide-react'
 import { Link } from 'react-router'
+import { useHeldNames } from '../../actions/useKeys.js'
 import { useReel } from '../../session/session.js'
 import { Button } from '../../ui/Button.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
@@ -49,6 +50,7 @@ export function ListToolbar(props: {
 }) {
   const { view, onView } = props
   const reel = useReel()
+  const { ctrl } = useHeldNames()
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
       <Filters view={view} onView={onView} />
@@ -83,7 +85,7 @@ export function ListToolbar(props: {
         {props.shown === props.total ? `${props.total} cues` : `${props.shown} of ${props.total} cues`}
       </span>
       <span className="ml-auto flex gap-1.5">
-        <Button onClick={props.onFind} title="Find and replace (Ctrl F)">
+        <Button onClick={props.onFind} title={`Find and replace (${ctrl} F)`}>
           Replace …
         </Button>
         <Button onClick={props.onRenumber}>Renumber …</Button>

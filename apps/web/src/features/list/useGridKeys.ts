@@ -1,6 +1,7 @@
 import type { KeyboardEvent } from 'react'
 import { actionOf } from '../../actions/action.js'
 import { GRID_ACTIONS, type GridHands } from '../../actions/gridActions.js'
+import { useKeyboard } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { moveFocus, type GridAxes, type GridSelection } from './gridSelection.js'
 
@@ -17,6 +18,7 @@ export function useGridKeys(grid: {
   all: () => void
 }): (event: KeyboardEvent) => void {
   const commands = useCommands()
+  const keyboard = useKeyboard()
   const { selection, axes, focus } = grid
   const hands: GridHands = {
     move: (down, right, extend = false) => focus(moveFocus(selection, axes, down, right, extend)),
@@ -30,7 +32,7 @@ export function useGridKeys(grid: {
   }
   return (event) => {
     const command = event.ctrlKey || event.metaKey
-    const action = actionOf(GRID_ACTIONS, event)
+    const action = actionOf(GRID_ACTIONS, event, keyboard)
     // The first cell can be left backwards and the last one forwards, so that the keyboard is never caught here.
     if (event.key === 'Tab' && !command && atEdge(grid, event.shiftKey)) return
     const typed = !command && !event.altKey && event.key.length === 1

@@ -3,11 +3,13 @@ import { useState } from 'react'
 import type { Commands } from '../../commands/commands.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { Kbd } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
-import { writtenKey, type Action } from '../../actions/action.js'
-import { REEL_ACTIONS, SHEET_ACTIONS } from '../../actions/sheetActions.js'
+import type { Action } from '../../actions/action.js'
+import { SHEET_BY_ID } from '../../actions/sheetActions.js'
+import { KeyOf } from '../../actions/useKeys.js'
 import { viewActions } from '../../document/viewSlice.js'
+
+const ALL = [...SHEET_BY_ID.values()]
 
 /** Finds any action of the Sheet by the beginnings of its words, and does it. */
 export function Palette() {
@@ -20,7 +22,7 @@ export function Palette() {
     setQuery('')
   }
   const words = query.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = [...SHEET_ACTIONS, ...REEL_ACTIONS].filter((action) =>
+  const found = ALL.filter((action) =>
     words.every((word) => ` ${action.what.toLowerCase()}`.includes(` ${word}`)),
   )
   const choose = (action: Action<Commands> | null): void => {
@@ -48,11 +50,11 @@ export function Palette() {
         <ComboboxOptions static className="max-h-[50vh] overflow-y-auto py-1">
           {found.map((action) => (
             <ComboboxOption
-              key={writtenKey(action)}
+              key={action.id}
               value={action}
               className="flex items-center justify-between px-4 py-1.5 data-focus:bg-paper-3"
             >
-              {action.what} <Kbd>{writtenKey(action)}</Kbd>
+              {action.what} <KeyOf action={action.id} />
             </ComboboxOption>
           ))}
           {found.length === 0 && <p className="px-4 py-2 text-ink-2">Nothing is called that.</p>}

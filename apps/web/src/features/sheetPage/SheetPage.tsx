@@ -1,4 +1,5 @@
 import { PanelRightClose, PanelRightOpen, SlidersHorizontal } from 'lucide-react'
+import { useTipWithKey } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
@@ -10,7 +11,7 @@ import { SelectionCard } from '../../panes/cards/SelectionCard.js'
 import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
 import { History } from './History.js'
-import { KeyHelp } from './KeyHelp.js'
+import { KeyHelp } from './keys/KeyHelp.js'
 import { SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { Palette } from './Palette.js'
 import { usePictureWidth } from '../../panes/picture/usePictureWidth.js'
@@ -27,6 +28,8 @@ export function SheetPage() {
   const showBalance = useAppSelector((state) => state.view.showBalance)
   const showOverview = useAppSelector((state) => state.view.showOverview)
   const { hasPane } = usePictureWidth()
+  const balanceTip = useTipWithKey(showBalance ? 'Hide balance' : 'Show balance', 'balance')
+  const keysTip = useTipWithKey('Keys', 'keys')
   useActionKeys(SHEET_ACTIONS)
   useKeyboardBack()
   useWatching()
@@ -40,7 +43,7 @@ export function SheetPage() {
             className="px-1.5"
             aria-pressed={showBalance}
             aria-label={showBalance ? 'Hide balance' : 'Show balance'}
-            title={showBalance ? 'Hide balance (Shift B)' : 'Show balance (Shift B)'}
+            title={balanceTip}
             onClick={look.balance}
           >
             <SlidersHorizontal size={15} />
@@ -60,7 +63,7 @@ export function SheetPage() {
             className="px-1.5"
             onClick={() => dispatch(viewActions.setHelp(true))}
             aria-label="Keys"
-            title="Keys (?)"
+            title={keysTip}
           >
             ?
           </Button>

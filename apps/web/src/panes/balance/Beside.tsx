@@ -1,5 +1,6 @@
 import { documentOf, recallBalance } from '@yodel/core'
 import { useState } from 'react'
+import { useKeyOf } from '../../actions/useKeys.js'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
@@ -38,6 +39,7 @@ export function Beside() {
       )
   }
   const problem = error ?? loadError
+  const tip = useKeyOf('hear-earlier')
   return (
     <section className="mt-4 border-t border-line pt-2" aria-label="Beside">
       <h3 className="text-[13px] font-bold">Beside</h3>
@@ -58,7 +60,7 @@ export function Beside() {
             <Button
               look={compared.heard ? 'gate' : 'plain'}
               aria-pressed={compared.heard}
-              title="Alt B"
+              title={tip}
               onClick={() => void balance.toggleCompared()}
             >
               {compared.heard ? 'Hear now' : 'Hear it'}

@@ -9,9 +9,10 @@ import {
   type Clip,
   type FadeShape,
 } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { inkOf } from '../../ui/ink.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
@@ -165,25 +166,25 @@ function Buttons({ clip, shape }: { clip: Clip; shape: Shape }) {
   return (
     <div className="mt-3 flex flex-wrap gap-1.5">
       <Button onClick={commands.shape.split}>
-        Split <Kbd>X</Kbd>
+        Split <KeyOf action="split" />
       </Button>
       <Button onClick={commands.shape.duplicate}>
-        Duplicate <Kbd>D</Kbd>
+        Duplicate <KeyOf action="duplicate" />
       </Button>
       <Button onClick={commands.shape.repeat}>
-        Repeat <Kbd>E</Kbd>
+        Repeat <KeyOf action="repeat" />
       </Button>
       <Button onClick={commands.swap.forChosen} title="The sound chosen in the pane takes its place">
-        Swap <Kbd>Alt T</Kbd>
+        Swap <KeyOf action="swap" />
       </Button>
       <Button onClick={commands.shape.toggleLock}>
-        {clip.locked ? 'Unlock' : 'Lock'} <Kbd>U</Kbd>
+        {clip.locked ? 'Unlock' : 'Lock'} <KeyOf action="lock" />
       </Button>
       <Button onClick={() => shape({ mute: !clip.mute })}>
-        {clip.mute ? 'Unmute' : 'Mute'} <Kbd>M</Kbd>
+        {clip.mute ? 'Unmute' : 'Mute'} <KeyOf action="mute" />
       </Button>
       <Button onClick={commands.shape.remove}>
-        Delete <Kbd>Del</Kbd>
+        Delete <KeyOf action="delete" />
       </Button>
     </div>
   )

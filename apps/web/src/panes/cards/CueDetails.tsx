@@ -12,9 +12,10 @@ import {
   type Cue,
   type CueFields,
 } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
-import { Button, Chip, Kbd } from '../../ui/Button.js'
+import { Button, Chip } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
@@ -82,13 +83,13 @@ export function CueDetails({ cue }: { cue: Cue }) {
       </dl>
       <div className="mt-3 flex flex-wrap gap-1.5">
         <Button look="strong" onClick={commands.tries.here}>
-          Try sounds <Kbd onDark>T</Kbd>
+          Try sounds <KeyOf action="try" onDark />
         </Button>
         <Button onClick={() => set({ state: cue.state === 'omitted' ? 'open' : 'omitted' })}>
           {cue.state === 'omitted' ? 'Take in again' : 'Omit'}
         </Button>
         <Button onClick={commands.shape.remove}>
-          Delete <Kbd>Del</Kbd>
+          Delete <KeyOf action="delete" />
         </Button>
       </div>
       <NotesPart cueId={cue.id} frame={cue.sync} />

@@ -1,8 +1,9 @@
 import { useTables } from '../../document/useTables.js'
+import { KeyOf } from '../../actions/useKeys.js'
 import { addNote, closeNote, deleteRecords, replyToNote, talksOf, type Talk } from '@yodel/core'
 import { useMemo, useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { when } from '../../ui/when.js'
 import { edit } from '../../document/edit.js'
 import { viewActions } from '../../document/viewSlice.js'
@@ -39,7 +40,7 @@ export function NotesPart({
             className="-ml-2"
             onClick={() => dispatch(viewActions.setNoting({ cueId, frame }))}
           >
-            Note or question <Kbd>N</Kbd>
+            Note or question <KeyOf action="note" />
           </Button>
         )
       )}

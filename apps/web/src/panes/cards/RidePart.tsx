@@ -15,9 +15,10 @@ import {
   type RidePoint,
   type Track,
 } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { X } from 'lucide-react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
 import { TextField } from '../../ui/TextField.js'
 import { copiedRide } from '../../commands/copied.js'
@@ -107,7 +108,7 @@ function Acts(props: { track: Track; what: RidePoint['what']; none: boolean; rid
         aria-pressed={riding}
         onClick={() => commands.rides.live(track.id, what)}
       >
-        {riding ? 'End riding' : 'Ride live'} <Kbd onDark={riding}>Shift R</Kbd>
+        {riding ? 'End riding' : 'Ride live'} <KeyOf action="ride-live" onDark={riding} />
       </Button>
       <Button onClick={() => commands.rides.copy(track.id, what)} disabled={none}>
         Copy

@@ -1,4 +1,5 @@
 import { FRAME_RATES, formatTimecode } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { useAppSelector } from '../../document/store.js'
 import { Kbd } from '../../ui/Button.js'
 import { useReel } from '../../session/session.js'
@@ -65,7 +66,7 @@ function ReelFacts() {
         </Row>
       </dl>
       <p className="mt-4 text-[12px] text-ink-2">
-        <Kbd>1</Kbd> to <Kbd>6</Kbd> drop a cue at the gate. <Kbd>?</Kbd> lists every key.
+        <Kbd>1</Kbd> to <Kbd>6</Kbd> drop a cue at the gate. <KeyOf action="keys" /> lists every key.
       </p>
     </>
   )

@@ -7,9 +7,10 @@ import {
   type Cue,
   type CueState,
 } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
@@ -79,30 +80,30 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
               softer step by step
             </Button>
             <Button onClick={commands.shape.crossfade}>
-              Crossfade <Kbd>Q</Kbd>
+              Crossfade <KeyOf action="crossfade" />
             </Button>
             <Button onClick={commands.shape.duplicate}>
-              Duplicate <Kbd>D</Kbd>
+              Duplicate <KeyOf action="duplicate" />
             </Button>
             <Button
               onClick={commands.swap.forChosen}
               title="The sound chosen in the pane takes the place of each"
             >
-              Swap <Kbd>Alt T</Kbd>
+              Swap <KeyOf action="swap" />
             </Button>
             <Button onClick={() => commands.shape.group()}>
-              Group <Kbd>Ctrl G</Kbd>
+              Group <KeyOf action="group" />
             </Button>
             <Button onClick={commands.shape.mute}>
-              Mute <Kbd>M</Kbd>
+              Mute <KeyOf action="mute" />
             </Button>
             <Button onClick={commands.shape.toggleLock}>
-              Lock <Kbd>U</Kbd>
+              Lock <KeyOf action="lock" />
             </Button>
           </>
         )}
         <Button onClick={commands.shape.remove}>
-          Delete <Kbd>Del</Kbd>
+          Delete <KeyOf action="delete" />
         </Button>
       </div>
     </>

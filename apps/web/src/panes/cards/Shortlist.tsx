@@ -1,8 +1,9 @@
 import { deleteRecords, rankCandidate, remarkCandidate, shortlistOf, type Candidate } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { ArrowUp, X } from 'lucide-react'
 import { useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
@@ -25,12 +26,12 @@ export function Shortlist({ cueId }: { cueId: string }) {
         <span className="flex-1">Shortlist</span>
         {list.length > 0 && (
           <Button look="bare" className="px-1.5" onClick={() => commands.shortlist.tryNext()}>
-            Try next <Kbd>Shift T</Kbd>
+            Try next <KeyOf action="try-shortlist" />
           </Button>
         )}
         {chosen && (
           <Button look="bare" className="px-1.5" onClick={commands.shortlist.add}>
-            Add <Kbd>Shift L</Kbd>
+            Add <KeyOf action="put-on-shortlist" />
           </Button>
         )}
       </h3>

@@ -1,4 +1,5 @@
 import { checkTitle, formatTimecode, FRAME_RATES } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { ChevronDown, ChevronUp, X } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -6,7 +7,7 @@ import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppSelector } from '../../document/store.js'
 import { findingKey, useFindings } from '../../session/findings.js'
 import { useReel } from '../../session/session.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { AcceptField } from './AcceptField.js'
 
 /** The finding that is being worked off, above the Sheet, with the way to the next one and back to the turnover. */
@@ -61,7 +62,7 @@ function Strip({ worked }: { worked: string }) {
         <ChevronUp size={15} />
       </Button>
       <Button look="bare" aria-label="Next finding" onClick={() => commands.findings.next(1)}>
-        <ChevronDown size={15} /> <Kbd>Alt PageDown</Kbd>
+        <ChevronDown size={15} /> <KeyOf action="next-finding" />
       </Button>
       <Button look="bare" aria-label="Put findings away" onClick={() => commands.findings.leave()}>
         <X size={15} />

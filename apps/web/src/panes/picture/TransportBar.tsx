@@ -1,6 +1,7 @@
 import { FRAME_RATES, formatTimecode, readEntry, samplesIn, type Frames } from '@yodel/core'
 import { ChevronFirst, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react'
 import { useEffect, useRef, useState, type ReactNode } from 'react'
+import { useTipWithKey } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { writeText } from '../../ui/writeText.js'
@@ -19,6 +20,8 @@ export function TransportBar() {
   const dispatch = useAppDispatch()
   const { transport } = useSession()
   const guide = useAppSelector((state) => state.view.guide)
+  const playTip = useTipWithKey('Play and stop', 'play')
+  const guideTip = useTipWithKey('Guide on or off', 'guide')
   const [, redraw] = useState(0)
   useEffect(() => {
     transport.onState = () => redraw((count) => count + 1)
@@ -28,10 +31,10 @@ export function TransportBar() {
     <div className="border-b border-line">
       <Timecode />
       <div className="flex items-center gap-1 px-3 pb-2.5">
-        <Step what="To the first frame" keyName="Home" onClick={() => transport.goToFrame(0)}>
+        <Step what="To the first frame" action="first-frame" onClick={() => transport.goToFrame(0)}>
           <ChevronFirst size={16} />
         </Step>
-        <Step what="One frame back" keyName="↑" onClick={() => transport.step(-1)}>
+        <Step what="One frame back" action="previous-frame" onClick={() => transport.step(-1)}>
           <StepBack size={14} />
         </Step>
         <Button
@@ -39,7 +42,7 @@ export function TransportBar() {
           className="h-[30px] min-w-[52px]"
           onClick={() => transport.toggle()}
           aria-label={transport.rolling ? 'Stop' : 'Play'}
-          title="Play and stop (Space)"
+          title={playTip}
         >
           {transport.rolling ? (
             <Pause size={15} fill="currentColor" />
@@ -47,7 +50,7 @@ export function TransportBar() {
             <Play size={15} fill="currentColor" />
           )}
         </Button>
-        <Step what="One frame on" keyName="↓" onClick={() => transport.step(1)}>
+        <Step what="One frame on" action="next-frame" onClick={() => transport.step(1)}>
           <StepForward size={14} />
         </Step>
         <Button
@@ -69,7 +72,7 @@ export function TransportBar() {
           aria-pressed={guide > 0}
           onClick={() => dispatch(viewActions.setGuide(guide > 0 ? 0 : 1))}
           className={`h-6 rounded-[3px] border px-1.5 text-[11px] ${guide > 0 ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2'}`}
-          title="Guide on or off (G)"
+          title={guideTip}
         >
           guide
         </button>
@@ -79,10 +82,11 @@ export function TransportBar() {
   )
 }
 
-function Step(props: { what: string; keyName: string; onClick: () => void; children: ReactNode }) {
-  const { what, keyName, onClick, children } = props
+function Step(props: { what: string; action: string; onClick: () => void; children: ReactNode }) {
+  const { what, action, onClick, children } = props
+  const tip = useTipWithKey(what, action)
   return (
-    <Button className={SMALL} onClick={onClick} aria-label={what} title={`${what} (${keyName})`}>
+    <Button className={SMALL} onClick={onClick} aria-label={what} title={tip}>
       {children}
     </Button>
   )

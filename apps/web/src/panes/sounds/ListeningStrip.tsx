@@ -1,9 +1,10 @@
 import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { X } from 'lucide-react'
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { Button, Kbd } from '../../ui/Button.js'
+import { Button } from '../../ui/Button.js'
 import { channelsOf, lengthOf } from './describe.js'
 import { EventBar } from './EventBar.js'
 import { useSoundHands } from './hands.js'
@@ -39,20 +40,20 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
         {place && reel ? (
           <>
             <Button look="gate" onClick={reel.keep}>
-              Keep <Kbd onDark>Enter</Kbd>
+              Keep <KeyOf action="enter" onDark />
             </Button>
             <Button onClick={reel.putBack}>
-              Put back <Kbd>Esc</Kbd>
+              Put back <KeyOf action="leave" />
             </Button>
             <Button onClick={reel.hold} title="Hold this one, and try another beside it">
-              Layer <Kbd>Shift Enter</Kbd>
+              Layer <KeyOf action="hold-layer" />
             </Button>
           </>
         ) : (
           <>
             {reel && (
               <Button look="strong" onClick={reel.tryHere}>
-                Try <Kbd onDark>T</Kbd>
+                Try <KeyOf action="try" onDark />
               </Button>
             )}
             <Button look={reel ? 'plain' : 'strong'} onClick={() => listening.play(sound)}>

@@ -1,6 +1,7 @@
 import type { KeyboardEvent } from 'react'
 import { actionOf, type Action } from '../../actions/action.js'
 import { RESULT_ACTIONS, SEARCH_ACTIONS, type ResultHands } from '../../actions/resultActions.js'
+import { useKeyboard, useOwnKeys } from '../../actions/useKeys.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { tryActions } from '../../document/trySlice.js'
@@ -22,16 +23,19 @@ export interface ResultKeys {
 export function useResultKeys(search: Search): ResultKeys {
   const choose = useChoose(search)
   const hands = useResultHands(search, choose)
+  const keyboard = useKeyboard()
+  const inSearch = useOwnKeys(SEARCH_ACTIONS)
+  const inList = useOwnKeys(RESULT_ACTIONS)
   const keys =
     (actions: readonly Action<ResultHands>[]) =>
     (event: KeyboardEvent): void => {
-      const action = event.ctrlKey || event.metaKey ? null : actionOf(actions, event)
+      const action = event.ctrlKey || event.metaKey ? null : actionOf(actions, event, keyboard)
       if (!action) return
       event.preventDefault()
       event.stopPropagation()
       action.run(hands)
     }
-  return { choose, hands, inSearch: keys(SEARCH_ACTIONS), inList: keys(RESULT_ACTIONS) }
+  return { choose, hands, inSearch: keys(inSearch), inList: keys(inList) }
 }
 
 function useChoose({ sounds }: Search): (index: number) => void {
