@@ -83,9 +83,9 @@ describe('the page of all sounds', () => {
     await page.fill('[data-search]', 'hammer')
     await page.waitForFunction(() => document.querySelectorAll('[data-sound]').length === 1)
     await page.press('[data-search]', 'ArrowDown')
-    await page.waitForSelector('[aria-label="Backwards"][aria-pressed="true"]')
+    await page.waitForSelector('[title="Backwards"][aria-pressed="true"]')
     await page.click('text=Reset all')
-    await page.waitForSelector('[aria-label="Backwards"][aria-pressed="false"]')
+    await page.waitForSelector('[title="Backwards"][aria-pressed="false"]')
     await expect.poll(prepared).toBeNull()
   })
 

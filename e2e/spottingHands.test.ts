@@ -225,7 +225,7 @@ describe('the palette', () => {
     await page.getByLabel('What to do').fill('next cut')
     await page.keyboard.press('Enter')
     await editor.seesFrame(96)
-    await editor.press('?')
+    await editor.press('Shift+Slash')
     await page.getByText('A tenth of a frame later').waitFor()
     await editor.press('Escape')
   })

@@ -134,14 +134,14 @@ describe('riding by hand', () => {
     const { page } = editor
     const [first, second] = tracksInOrder(await editor.document())
     await editor.press('i')
-    await page.click(`[aria-label="Level, pan and treatment of ${first!.name}"]`)
+    await page.click(`[aria-label$="level, pan and treatment of ${first!.name}"]`)
     const lane = (await page.locator(`[data-ride="${first!.id}"]`).boundingBox())!
     await page.mouse.click(lane.x + lane.width * 0.8, 300)
     await page.mouse.click(lane.x + lane.width * 0.4, 500)
     await expect.poll(() => page.locator('[data-ride-part] li select').count()).toBe(2)
     await page.locator('[data-ride-part] li select').first().selectOption('s')
     await page.click('[data-ride-part] >> text=Copy')
-    await page.click(`[aria-label="Level, pan and treatment of ${second!.name}"]`)
+    await page.click(`[aria-label$="level, pan and treatment of ${second!.name}"]`)
     await page.click('[data-ride-part] >> text=Lay at the gate')
     await expect.poll(() => page.locator('[data-ride-part] li select').count()).toBe(2)
     await page.click('[aria-label="Lower the whole ride by 1"]')
@@ -187,7 +187,7 @@ describe('tracks', () => {
     )
 
     for (const track of [before[1]!, before[0]!]) {
-      await page.click(`[aria-label="Level, pan and treatment of ${track.name}"]`)
+      await page.click(`[aria-label$="level, pan and treatment of ${track.name}"]`)
       await page.fill('[aria-label="Folder of the track"]', 'Signal box')
       await editor.press('Enter')
     }
@@ -195,9 +195,9 @@ describe('tracks', () => {
     await page.click('[aria-label="Fold Signal box together"]')
     await page.waitForSelector('[data-folder="Signal box"]')
     expect(await page.locator(`[data-head="${before[0]!.id}"]`).count()).toBe(0)
-    await page.click('[aria-label="Unfold Signal box"]')
+    await page.click('[data-folder="Signal box"] button')
     await expect.poll(() => page.locator('[data-head]').count()).toBe(wide)
-    await page.click(`[aria-label="Level, pan and treatment of ${before[0]!.name}"]`)
+    await page.click(`[aria-label$="level, pan and treatment of ${before[0]!.name}"]`)
     await page.selectOption('[aria-label="Width of the track"]', 'mono')
     await page.selectOption('[aria-label="Ink of the track"]', 'wine')
     expect((await editor.document()).track.get(before[0]!.id)).toMatchObject({

@@ -53,7 +53,7 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     act: async (page) => {
       await keys(page, '.', '=1:00:05:0', 'Enter')
       for (const name of ['Levers & bells', 'Doors & props']) {
-        await page.click(`[aria-label="Level, pan and treatment of ${name}"]`)
+        await page.click(`[aria-label$="level, pan and treatment of ${name}"]`)
         await page.fill('[aria-label="Folder of the track"]', 'Signal box')
         await page.keyboard.press('Enter')
       }
@@ -70,7 +70,7 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
         [0.3, 640],
       ] as const)
         await page.mouse.click(lane.x + x * lane.width, y)
-      await page.click('[aria-label="Level, pan and treatment of Rain A"]')
+      await page.click('[aria-label$="level, pan and treatment of Rain A"]')
       await page.locator('[data-ride-part] li select').nth(1).selectOption('s')
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
       await page.waitForTimeout(500)

@@ -96,6 +96,18 @@ function Leaders({
   )
 }
 
+/** What a card is called: what is read on it, in that order, and then what its ink says. */
+function nameOf({ cues }: Card, look: CardLook, badge: string, time: string): string {
+  const first = cues[0] as Cue
+  const words = first.words || 'no words yet'
+  const read = {
+    full: [cueCode(first), badge, badge.length < 2 ? time : '', words],
+    line: [cueCode(first), badge, words],
+    counts: [cues.length === 1 ? `${cueCode(first)} ${words}` : `${cues.length} cues, first ${words}`],
+  }[look]
+  return `${read.filter(Boolean).join(' ')}, ${CATEGORY_NAMES[first.category]}`
+}
+
 const CueCard = memo(function CueCard(props: {
   card: Card
   look: CardLook
@@ -109,6 +121,7 @@ const CueCard = memo(function CueCard(props: {
   const { card, look, zoom, anchor, badge, selected, faint, onPick } = props
   const reel = useReel()
   const first = card.cues[0] as Cue
+  const time = formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)
   const top = card.top - anchor * zoom
   const start = (first.in - anchor) * zoom
   const tall = Math.max(2, (first.out - first.in) * zoom)
@@ -126,7 +139,7 @@ const CueCard = memo(function CueCard(props: {
       <button
         type="button"
         data-cue={first.id}
-        aria-label={`${cueCode(first)}, ${CATEGORY_NAMES[first.category]}, ${first.words || 'no words yet'}`}
+        aria-label={nameOf(card, look, badge, time)}
         onClick={(event) => onPick(first, event.shiftKey || event.ctrlKey || event.metaKey)}
         className={`absolute left-3 w-[144px] rounded-[3px] border bg-card px-[6px] text-left ${selected ? 'border-gate ring-1 ring-gate' : 'border-line hover:border-ink-3'}`}
         style={{ top, height }}
@@ -166,9 +179,7 @@ const CueCard = memo(function CueCard(props: {
                 </span>
               )}
               {look === 'full' && badge.length < 2 && (
-                <span className="ml-auto font-mono text-[10.5px] text-ink-2">
-                  {formatTimecode(reel.firstFrame + first.in, FRAME_RATES[reel.rate]).slice(3)}
-                </span>
+                <span className="ml-auto font-mono text-[10.5px] text-ink-2">{time}</span>
               )}
             </span>
             {look === 'full' && (

@@ -37,6 +37,7 @@ function OpenHead({
 }) {
   const dispatch = useAppDispatch()
   const isNarrow = column.width < TRACK_WIDTH
+  const mono = track.width === 'mono' ? ' mono' : ''
   const set = (fields: Partial<Pick<Track, 'name' | 'mute' | 'solo'>>, label: string): boolean =>
     dispatch(edit((doc) => editTrack(doc, { id: track.id, fields, label })))
   return (
@@ -50,14 +51,14 @@ function OpenHead({
       <div className="flex h-[13px] bg-(--cat) text-[10.5px] leading-[13px] font-bold tracking-wide text-paper">
         <button
           type="button"
-          aria-label={`Level, pan and treatment of ${track.name}`}
+          aria-label={`${track.category}${mono}: level, pan and treatment of ${track.name}`}
           title="Click: level, pan, treatment. Drag: another place."
           onClick={() => dispatch(viewActions.select([track.id]))}
           onPointerDown={(down) => onDrag(down, track)}
           className="min-w-0 flex-1 touch-none px-1.5 text-left whitespace-nowrap"
         >
           {track.category}
-          {track.width === 'mono' ? ' mono' : ''}
+          {mono}
         </button>
         {column.folder !== '' && (
           <button
@@ -150,7 +151,7 @@ function FoldedHead({ column }: { column: Column }) {
     >
       <button
         type="button"
-        aria-label={`Unfold ${folder}`}
+        aria-label={`${tracks[0]?.category} ${folder} ${tracks.length} tracks: unfold`}
         aria-expanded={false}
         title={`${folder}: ${tracks.map((track) => track.name).join(', ')}. Click to unfold.`}
         onClick={() => dispatch(viewActions.toggleFolder(folder))}

@@ -57,7 +57,7 @@ export function GuidePage() {
             </div>
           )}
         </nav>
-        <main className="min-w-0 flex-1 overflow-y-auto">
+        <main tabIndex={0} className="min-w-0 flex-1 overflow-y-auto">
           {chapter ? (
             <Text key={chapter.name} text={chapter.text} />
           ) : (

@@ -38,7 +38,13 @@ export function GridHead({
       style={{ width, height: ROW + 2 }}
       role="row"
     >
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={onDragEnd}
+        // What it says aloud is no heading.
+        accessibility={{ container: document.body }}
+      >
         <SortableContext items={columns.map((column) => column.id)} strategy={horizontalListSortingStrategy}>
           {columns.map((column) => (
             <Heading key={column.id} column={column} view={view} onView={onView} />

@@ -99,7 +99,6 @@ function Toggle({
   return (
     <button
       type="button"
-      aria-label={label}
       title={label}
       aria-pressed={on}
       onClick={onClick}

@@ -59,6 +59,7 @@ function KeyButton({ action, written }: { action: Action<Commands>; written: rea
   const dispatch = useAppDispatch()
   const keyboard = useKeyboard()
   const [waiting, setWaiting] = useState(false)
+  const label = waiting ? 'press a key' : written.join(' · ') || 'none'
   const onKeyDown = (event: KeyboardEvent): void => {
     if (!waiting || event.key === 'Tab') return
     event.preventDefault()
@@ -72,13 +73,13 @@ function KeyButton({ action, written }: { action: Action<Commands>; written: rea
   return (
     <Button
       className="max-w-full px-1.5 py-0 font-mono text-[10.5px]"
-      aria-label={`Key for: ${action.what}`}
+      aria-label={`${label}, key for: ${action.what}`}
       look={waiting ? 'gate' : 'plain'}
       onClick={() => setWaiting(true)}
       onBlur={() => setWaiting(false)}
       onKeyDown={onKeyDown}
     >
-      {waiting ? 'press a key' : written.join(' · ') || 'none'}
+      {label}
     </Button>
   )
 }
