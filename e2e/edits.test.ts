@@ -242,7 +242,7 @@ describe('editing on the Sheet', () => {
       .getByRole('button')
       .last()
       .click()
-    await editor.page.waitForSelector('[data-history]', { state: 'detached' })
+    await editor.page.locator('[data-history]').getByText('Go back to').first().waitFor()
     expect((await editor.document()).clip).toEqual(swapped.clip)
     await editor.page.close()
   }, 120_000)

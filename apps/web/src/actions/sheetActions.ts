@@ -233,14 +233,21 @@ const LOOKING: readonly Line<Commands>[] = [
   ['overview', 'v', 'Overview of the reel on or off', (c) => c.look.overview()],
   ['picture-window', 'w', 'Picture in a window of its own', (c) => c.look.pictureWindow()],
   ['rides', 'i', 'Draw rides: level, pan, none', (c) => c.rides.show()],
-  ['balance', 'Shift b', 'Balance: loudness and treatment of stems and the whole', (c) => c.look.balance()],
+  [
+    'balance',
+    'Shift b',
+    'Balance: loudness and treatment of stems and the whole',
+    (c) => c.look.pane('balance'),
+  ],
   [
     'hear-earlier',
     'Alt p',
     'Hear the earlier balance laid beside, as loud; again, the present one',
     (c) => void c.balance.toggleCompared(),
   ],
-  ['history', 'Shift h', 'History of the reel', (c) => c.look.history()],
+  ['pane', '', 'Pane at the right on or off', (c) => c.look.pane('sounds')],
+  ['notes', 'Shift n', 'Notes and questions of the reel', (c) => c.look.pane('notes')],
+  ['history', 'Shift h', 'History of the reel', (c) => c.look.pane('history')],
   ['palette', 'Ctrl k', 'Find any of these by its name', (c) => c.look.palette()],
   ['keys', '?', 'All keys', (c) => c.look.keys()],
 ]

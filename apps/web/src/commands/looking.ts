@@ -1,5 +1,5 @@
 import { keepWidth, nextWidth, widestWithPane } from '../document/pictureWidth.js'
-import { viewActions } from '../document/viewSlice.js'
+import { viewActions, type PaneName } from '../document/viewSlice.js'
 import { openPictureWindow } from '../picture/otherWindow.js'
 import type { CommandContext } from './context.js'
 
@@ -15,21 +15,17 @@ export function lookingCommands({ dispatch, state, parts }: CommandContext) {
   return {
     /** Takes the keyboard to the search, opening the pane of sounds where it is not shown. */
     search: () => {
-      const { showSounds, showBalance } = state().view
       makeRoom()
-      if (showBalance || !showSounds) dispatch(viewActions.toggleSounds())
+      dispatch(viewActions.showPane('sounds'))
       parts.ask('search', (search) => search.focus())
     },
     /** Lets a time be typed to go to. */
     typeTime: () => parts.ask('timecode', (timecode) => timecode.type()),
-    balance: () => {
+    /** Shows something at the right, or, if it is shown, the sounds again; the sounds themselves give way to the Sheet. */
+    pane: (name: PaneName) => {
       const wasHidden = makeRoom()
-      if (!(wasHidden && state().view.showBalance)) dispatch(viewActions.toggleBalance())
-    },
-    sounds: () => {
-      const wasHidden = makeRoom()
-      const { showSounds, showBalance } = state().view
-      if (!(wasHidden && showSounds && !showBalance)) dispatch(viewActions.toggleSounds())
+      const isShown = !wasHidden && state().view.pane === name
+      dispatch(viewActions.showPane(!isShown ? name : name === 'sounds' ? null : 'sounds'))
     },
     guide: () => void dispatch(viewActions.setGuide(state().view.guide > 0 ? 0 : 1)),
     /** The picture small, large, as large as it gets, in turn. */
@@ -41,7 +37,6 @@ export function lookingCommands({ dispatch, state, parts }: CommandContext) {
     fit: () => void dispatch(viewActions.toggleFit()),
     strip: () => void dispatch(viewActions.toggleStrip()),
     overview: () => void dispatch(viewActions.toggleOverview()),
-    history: () => void dispatch(viewActions.setHistory(true)),
     palette: () => void dispatch(viewActions.setPalette(true)),
     keys: () => void dispatch(viewActions.setHelp(true)),
     pictureWindow: openPictureWindow,

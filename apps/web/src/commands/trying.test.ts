@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { tryActions } from '../document/trySlice.js'
-import { viewActions } from '../document/viewSlice.js'
+import { viewActions, type PaneName } from '../document/viewSlice.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
 
 const sound = (id: string): Sound =>
@@ -147,14 +147,15 @@ describe('keys that depend on what one is doing', () => {
 
   it('search, also while the balance stands in the place of the sounds', () => {
     let focused = 0
-    stage.commands.look.balance()
-    expect(stage.store.getState().view.showBalance).toBe(true)
+    const pane = () => stage.store.getState().view.pane
+    stage.commands.look.pane('balance')
+    expect(pane()).toBe('balance')
     stage.commands.look.search()
-    expect(stage.store.getState().view).toMatchObject({ showBalance: false, showSounds: true })
+    expect(pane()).toBe('sounds')
     stage.session.parts.offer('search', { focus: () => void focused++ })
     expect(focused).toBe(1)
     stage.commands.look.search()
-    expect([focused, stage.store.getState().view.showSounds]).toEqual([2, true])
+    expect([focused, pane()]).toEqual([2, 'sounds'])
   })
 })
 
@@ -282,5 +283,14 @@ describe('the events of a long recording', () => {
     await stage.commands.events.lay()
     expect(stage.selected()).toHaveLength(3)
     expect(stage.selected().map((id) => stage.doc().clip.get(id)?.cueId)).toEqual(['x', 'y', 'z'])
+  })
+
+  it('show what is not shown at the right; what is shown gives way to the sounds, and they to the Sheet', () => {
+    const after = (name: PaneName): PaneName | null => {
+      stage.commands.look.pane(name)
+      return stage.store.getState().view.pane
+    }
+    const names = ['history', 'notes', 'notes', 'sounds', 'sounds', 'balance'] as const
+    expect(names.map(after)).toEqual(['history', 'notes', 'sounds', null, 'sounds', 'balance'])
   })
 })

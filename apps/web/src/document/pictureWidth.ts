@@ -4,8 +4,8 @@ const KEY = 'yodel-picture-width'
 export const SMALL_PICTURE = 296
 /** What stays of the page for the Sheet: its cues are to be seen. */
 const LEFT_FOR_SHEET = 320
-/** Width of the pane at the right. */
-const PANE = 306
+/** Width of the pane at the right, in pixels. */
+export const PANE = 306
 
 /** A width that the column of the picture can have on a page so wide. */
 export const heldWidth = (width: number, page: number): number =>

@@ -1,6 +1,7 @@
 import type { SoundOrder } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import type { SoundParams } from '../api/api.js'
+import { readLook, type ResultsLook } from './resultsLook.js'
 
 /** What is searched for, and in which order results stand. */
 export interface SearchState {
@@ -20,10 +21,13 @@ export interface SearchState {
   readonly off: readonly string[]
   /** The kit that a key fills. Kept in this browser. */
   readonly currentKit: string | null
+  /** How results are shown. Kept in this browser. */
+  readonly look: ResultsLook
 }
 
 const OFF_KEY = 'sounds:shelves-off'
 const KIT_KEY = 'sounds:current-kit'
+const LOOK_KEY = 'sounds:look'
 const readOff = (): string[] =>
   (JSON.parse(localStorage.getItem(OFF_KEY) ?? '[]') as string[]).filter((id) => typeof id === 'string')
 
@@ -38,6 +42,7 @@ const fresh = (): SearchState => ({
   kit: null,
   off: typeof localStorage === 'undefined' ? [] : readOff(),
   currentKit: typeof localStorage === 'undefined' ? null : localStorage.getItem(KIT_KEY),
+  look: readLook(typeof localStorage === 'undefined' ? null : localStorage.getItem(LOOK_KEY)),
 })
 
 const slice = createSlice({
@@ -102,6 +107,11 @@ const slice = createSlice({
       if (payload === null) localStorage.removeItem(KIT_KEY)
       else localStorage.setItem(KIT_KEY, payload)
       return { ...state, currentKit: payload }
+    },
+    setLook: (state, { payload }: PayloadAction<Partial<ResultsLook>>) => {
+      const look = { ...state.look, ...payload }
+      localStorage.setItem(LOOK_KEY, JSON.stringify(look))
+      return { ...state, look }
     },
     reset: () => fresh(),
   },

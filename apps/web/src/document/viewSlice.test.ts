@@ -34,16 +34,6 @@ describe('how a reel is looked at', () => {
     }
   })
 
-  it('has sounds or the balance at the right, never both', () => {
-    store.dispatch(viewActions.toggleBalance())
-    expect(view()).toMatchObject({ showBalance: true, showSounds: true })
-    // Asking for the sounds then shows them instead of hiding them.
-    store.dispatch(viewActions.toggleSounds())
-    expect(view()).toMatchObject({ showBalance: false, showSounds: true })
-    store.dispatch(viewActions.toggleSounds())
-    expect(view()).toMatchObject({ showBalance: false, showSounds: false })
-  })
-
   it('folds folders, shows and hides strip and overview', () => {
     const before = view()
     for (const action of [

@@ -3,6 +3,11 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { lastWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
+/** What the one place at the right of the Sheet can show. */
+export const PANES = ['sounds', 'balance', 'notes', 'history'] as const
+/** One of {@link PANES}. */
+export type PaneName = (typeof PANES)[number]
+
 /** How the reel is looked at; never saved with it and never undone. */
 export interface ViewState {
   /** Ids of what is selected; cues or clips. */
@@ -14,7 +19,8 @@ export interface ViewState {
   /** All tracks are to be in sight, however narrow they become. */
   readonly fitTracks: boolean
   readonly showStrip: boolean
-  readonly showSounds: boolean
+  /** What stands in the pane at the right, or null while it is shut. */
+  readonly pane: PaneName | null
   /** Linear gain of the guide; 0 is off. */
   readonly guide: number
   /** The category that is spotted strongly, the others faintly; null for all alike. */
@@ -46,9 +52,6 @@ export interface ViewState {
     readonly value: number
     readonly writing: boolean
   } | null
-  readonly history: boolean
-  /** The balance at the right, in the place of the sounds. */
-  readonly showBalance: boolean
   /** An earlier balance laid beside the present one, whether it is heard instead, and by how many dB it is then changed to be as loud. */
   readonly compared: {
     readonly name: string
@@ -71,7 +74,7 @@ const initialState: ViewState = {
   pictureWidth: lastWidth(),
   fitTracks: false,
   showStrip: true,
-  showSounds: true,
+  pane: 'sounds',
   guide: 1,
   pass: null,
   notices: [],
@@ -85,8 +88,6 @@ const initialState: ViewState = {
   following: null,
   folded: [],
   riding: null,
-  history: false,
-  showBalance: false,
   pulled: null,
   compared: null,
   workedOff: null,
@@ -108,7 +109,7 @@ const slice = createSlice({
       guide: state.guide,
       fitTracks: state.fitTracks,
       showStrip: state.showStrip,
-      showSounds: state.showSounds,
+      pane: state.pane,
       showOverview: state.showOverview,
     }),
     select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
@@ -125,12 +126,7 @@ const slice = createSlice({
     setPictureWidth: (state, { payload }: PayloadAction<number>) => ({ ...state, pictureWidth: payload }),
     toggleFit: (state) => ({ ...state, fitTracks: !state.fitTracks }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
-    toggleSounds: (state) => ({
-      ...state,
-      showSounds: state.showBalance || !state.showSounds,
-      showBalance: false,
-    }),
-    toggleBalance: (state) => ({ ...state, showBalance: !state.showBalance }),
+    showPane: (state, { payload }: PayloadAction<PaneName | null>) => ({ ...state, pane: payload }),
     compare: (state, { payload }: PayloadAction<ViewState['compared']>) => ({ ...state, compared: payload }),
     workOff: (state, { payload }: PayloadAction<ViewState['workedOff']>) => ({
       ...state,
@@ -162,7 +158,6 @@ const slice = createSlice({
         : [...state.folded, payload],
     }),
     setRiding: (state, { payload }: PayloadAction<ViewState['riding']>) => ({ ...state, riding: payload }),
-    setHistory: (state, { payload }: PayloadAction<boolean>) => ({ ...state, history: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {
       const others = state.notices.filter((notice) => notice.text !== payload.text)
       return { ...state, notices: [...others, { id: ++noticeId, ...payload }].slice(-3) }

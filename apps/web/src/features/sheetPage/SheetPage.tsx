@@ -1,16 +1,13 @@
-import { PanelRightClose, PanelRightOpen, SlidersHorizontal } from 'lucide-react'
+import { PanelRightClose, PanelRightOpen } from 'lucide-react'
 import { useTipWithKey } from '../../actions/useKeys.js'
-import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
 import { Button } from '../../ui/Button.js'
-import { Balance } from '../../panes/balance/Balance.js'
 import { SinceStrip } from '../../panes/findings/SinceStrip.js'
 import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
-import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
+import { RightPane } from './RightPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
-import { History } from './History.js'
 import { KeyHelp } from './keys/KeyHelp.js'
 import { SHEET_ACTIONS } from '../../actions/sheetActions.js'
 import { Palette } from './Palette.js'
@@ -23,12 +20,9 @@ import { useWatching } from '../../session/watching.js'
 /** The main screen: picture and card at the left, the Sheet, sounds at the right. */
 export function SheetPage() {
   const dispatch = useAppDispatch()
-  const { look } = useCommands()
-  const showSounds = useAppSelector((state) => state.view.showSounds)
-  const showBalance = useAppSelector((state) => state.view.showBalance)
+  const pane = useAppSelector((state) => state.view.pane)
   const showOverview = useAppSelector((state) => state.view.showOverview)
   const { hasPane } = usePictureWidth()
-  const balanceTip = useTipWithKey(showBalance ? 'Hide balance' : 'Show balance', 'balance')
   const keysTip = useTipWithKey('Keys', 'keys')
   useActionKeys(SHEET_ACTIONS)
   useKeyboardBack()
@@ -41,22 +35,12 @@ export function SheetPage() {
           <Button
             look="bare"
             className="px-1.5"
-            aria-pressed={showBalance}
-            aria-label={showBalance ? 'Hide balance' : 'Show balance'}
-            title={balanceTip}
-            onClick={look.balance}
+            aria-pressed={pane !== null}
+            aria-label={pane ? 'Hide the pane at the right' : 'Show the pane at the right'}
+            title={pane ? 'Hide the pane at the right' : 'Show the pane at the right'}
+            onClick={() => dispatch(viewActions.showPane(pane ? null : 'sounds'))}
           >
-            <SlidersHorizontal size={15} />
-          </Button>
-          <Button
-            look="bare"
-            className="px-1.5"
-            aria-pressed={showSounds}
-            aria-label={showSounds ? 'Hide sounds' : 'Show sounds'}
-            title={showSounds ? 'Hide sounds' : 'Show sounds'}
-            onClick={look.sounds}
-          >
-            {showSounds ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
+            {pane ? <PanelRightClose size={15} /> : <PanelRightOpen size={15} />}
           </Button>
           <Button
             look="bare"
@@ -76,12 +60,11 @@ export function SheetPage() {
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />
-          {hasPane && (showBalance ? <Balance /> : showSounds && <SoundsPane />)}
+          {hasPane && pane && <RightPane shown={pane} />}
         </div>
       </div>
       <KeyHelp />
       <Palette />
-      <History />
     </ReelPage>
   )
 }

@@ -12,7 +12,7 @@ import { SoundHandsContext, type SoundHands } from '../../panes/sounds/hands.js'
 import { Kits } from './Kits.js'
 import { Listening } from '../../session/Listening.js'
 import { ListeningStrip } from '../../panes/sounds/ListeningStrip.js'
-import { QualityLegend } from '../../panes/sounds/Qualities.js'
+import { LookChoice } from '../../panes/sounds/LookChoice.js'
 import { ResultList } from '../../panes/sounds/ResultList.js'
 import { SearchField } from '../../panes/sounds/SearchField.js'
 import { SearchStatus } from '../../panes/sounds/SearchStatus.js'
@@ -90,7 +90,7 @@ function Page() {
             <FilterBar params={search.params} withFacets={false} />
             <div className="flex items-end justify-between gap-2">
               <SearchStatus search={search} />
-              <QualityLegend />
+              <LookChoice withTable />
             </div>
           </div>
           {ids.length > 1 && <BulkBar ids={ids} onDone={() => setMarked(new Set())} />}
@@ -101,6 +101,7 @@ function Page() {
             marked={marked}
             onChoose={onChoose}
             onTry={null}
+            withTable
             onKeyDown={keys.inList}
           />
         </section>

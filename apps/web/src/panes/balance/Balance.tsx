@@ -16,12 +16,7 @@ export function Balance() {
   const doc = useAppSelector((state) => state.document.doc)
   const place = part === 'whole' ? WHOLE : stemPlace(part)
   return (
-    <aside
-      className="flex w-[306px] shrink-0 flex-col overflow-y-auto border-l border-line bg-paper px-3 py-3"
-      aria-label="Balance"
-      data-balance
-    >
-      <h2 className="text-[16px] leading-tight font-bold">Balance</h2>
+    <div className="flex min-h-0 flex-1 flex-col overflow-y-auto px-3 py-2.5" data-balance>
       <p className="text-[11.5px] text-ink-2">Loudness since playing started, in LUFS; true peak in dBTP.</p>
       <table className="mt-2 w-full table-fixed text-[11.5px]">
         <thead>
@@ -66,7 +61,7 @@ export function Balance() {
         <h3 className="mt-4 border-t border-line pt-2 text-[13px] font-bold">{nameOf(part)}</h3>
         <Treatment key={place} on={place} />
       </div>
-    </aside>
+    </div>
   )
 }
 

@@ -4,7 +4,10 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useEffectEvent, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { SOUND_DRAG } from '../../sheet/useSoundDrop.js'
-import { ResultRow, ROW, type RowActs } from './ResultRow.js'
+import { columnWidth, type ResultsLook } from '../../document/resultsLook.js'
+import { columnsShown } from './resultColumns.js'
+import { ResultHead } from './ResultHead.js'
+import { ResultRow, ROWS, type RowActs } from './ResultRow.js'
 import { tryActions } from '../../document/trySlice.js'
 import type { Search } from './useSearch.js'
 
@@ -20,18 +23,25 @@ export function ResultList(props: {
   marked: ReadonlySet<string>
   onChoose: (index: number, event?: MouseEvent) => void
   onTry: (() => void) | null
+  /** Whether there is room for a table, where that is the look that was chosen. */
+  withTable?: boolean
   onKeyDown: (event: KeyboardEvent) => void
 }) {
-  const { search, chosenId, marked } = props
+  const { search, chosenId, marked, withTable = false } = props
+  const look = useLook(withTable)
+  const isTable = look.rows === 'table'
   const dispatch = useAppDispatch()
   const { sounds, more } = search
   const list = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
     count: sounds.length,
     getScrollElement: () => list.current,
-    estimateSize: () => ROW,
+    estimateSize: () => ROWS[look.rows],
+    scrollPaddingStart: isTable ? HEAD : 0,
+    scrollMargin: isTable ? HEAD : 0,
     overscan: 2,
   })
+  useEffect(() => rows.measure(), [look.rows, rows])
   const visible = rows.getVirtualItems()
   const last = visible.at(-1)?.index ?? 0
   useEffect(() => {
@@ -61,36 +71,55 @@ export function ResultList(props: {
     }),
     [dispatch],
   )
+  const wide = isTable
+    ? columnsShown(look).reduce((sum, { key }) => sum + columnWidth(look, key), 12)
+    : undefined
   return (
-    <div
-      ref={list}
-      className="min-h-0 flex-1 overflow-y-auto outline-none focus-visible:bg-paper-2"
-      tabIndex={0}
-      role="listbox"
-      data-shown={search.shown ?? undefined}
-      aria-label="Results"
-      onKeyDown={props.onKeyDown}
-    >
-      <div className="relative" style={{ height: rows.getTotalSize() }}>
-        {visible.map((row) => {
-          const sound = sounds[row.index]
-          return sound ? (
-            <ResultRow
-              key={sound.id}
-              index={row.index}
-              sound={sound}
-              top={row.start}
-              width={props.width}
-              chosen={sound.id === chosenId}
-              marked={marked.has(sound.id)}
-              near={near.get(sound.id) ?? null}
-              acts={acts}
-              draggable={props.onTry !== null}
-            />
-          ) : null
-        })}
+    <div ref={list} className="flex min-h-0 flex-1 flex-col overflow-auto">
+      {isTable && <ResultHead look={look} />}
+      <div
+        className="min-w-full flex-1 outline-none focus-visible:bg-paper-2"
+        style={{ width: wide }}
+        tabIndex={0}
+        role="listbox"
+        data-shown={search.shown ?? undefined}
+        aria-label="Results"
+        onKeyDown={props.onKeyDown}
+      >
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          {visible.map((row) => {
+            const sound = sounds[row.index]
+            return sound ? (
+              <ResultRow
+                key={sound.id}
+                index={row.index}
+                look={look}
+                sound={sound}
+                top={row.start - rows.options.scrollMargin}
+                width={props.width}
+                chosen={sound.id === chosenId}
+                marked={marked.has(sound.id)}
+                near={near.get(sound.id) ?? null}
+                acts={acts}
+                draggable={props.onTry !== null}
+              />
+            ) : null
+          })}
+        </div>
       </div>
     </div>
+  )
+}
+
+/** Height of the headings of the table. */
+const HEAD = 26
+
+/** How results are shown here: without room for a table on one line each. */
+function useLook(withTable: boolean): ResultsLook {
+  const look = useAppSelector((state) => state.search.look)
+  return useMemo(
+    () => (look.rows === 'table' && !withTable ? { ...look, rows: 'dense' } : look),
+    [look, withTable],
   )
 }
 

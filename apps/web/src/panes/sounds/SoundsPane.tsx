@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useMemo, useRef, type RefObject } from 'react'
+import { PANE } from '../../document/pictureWidth.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import type { ResultHands } from '../../actions/resultActions.js'
@@ -7,15 +8,13 @@ import { useCommands } from '../../commands/CommandsProvider.js'
 import { FilterBar } from './FilterBar.js'
 import { SoundHandsContext, type SoundHands } from './hands.js'
 import { ListeningStrip } from './ListeningStrip.js'
-import { QualityLegend } from './Qualities.js'
+import { LookChoice } from './LookChoice.js'
 import { ResultList } from './ResultList.js'
 import { SearchField } from './SearchField.js'
 import { searchActions, searchText } from '../../document/searchSlice.js'
 import { SearchStatus } from './SearchStatus.js'
 import { useResultKeys } from './useResultKeys.js'
 import { useSearch } from './useSearch.js'
-
-const WIDTH = 306
 
 /** Sounds beside the Sheet: search, results and the listening strip. A selected cue's words are searched at once. */
 export function SoundsPane() {
@@ -47,36 +46,31 @@ function Pane() {
   const search = useSearch()
   const keys = useResultKeys(search)
   const field = useRef<HTMLInputElement>(null)
-  const pane = useRef<HTMLElement>(null)
+  const pane = useRef<HTMLDivElement>(null)
   useOffered(keys.hands, field, pane)
   useCueSearch(field)
   useNotedSearch()
   return (
-    <aside
-      ref={pane}
-      className="flex w-[306px] shrink-0 flex-col border-l border-line bg-paper"
-      aria-label="Sounds"
-      data-sounds
-    >
+    <div ref={pane} className="flex min-h-0 flex-1 flex-col" data-sounds>
       <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
         <SearchField onKeyDown={keys.inSearch} field={field} />
         <FilterBar params={search.params} withFacets />
         <div className="flex items-end justify-between gap-2">
           <SearchStatus search={search} />
-          <QualityLegend />
+          <LookChoice withTable={false} />
         </div>
       </div>
       <ResultList
         search={search}
-        width={WIDTH}
+        width={PANE}
         chosenId={sound?.id ?? null}
         marked={NONE}
         onChoose={keys.choose}
         onTry={commands.tries.here}
         onKeyDown={keys.inList}
       />
-      {sound && <ListeningStrip sound={sound} width={WIDTH - 24} />}
-    </aside>
+      {sound && <ListeningStrip sound={sound} width={PANE - 24} />}
+    </div>
   )
 }
 

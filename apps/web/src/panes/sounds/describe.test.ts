@@ -1,6 +1,6 @@
 import { LENGTH_CLASSES, parseQuery, type Sound } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
-import { channelsOf, hertz, LENGTH_NAMES, lengthOf, QUALITY_WORDS } from './describe.js'
+import { channelsOf, hertz, LENGTH_NAMES, lengthOf, placeFigures, QUALITY_WORDS } from './describe.js'
 
 const sound = (fields: Partial<Sound>): Sound =>
   ({
@@ -49,5 +49,16 @@ describe('a sound in words', () => {
     for (const { filter } of LENGTH_NAMES) expect(parseQuery(filter).problems).toEqual([])
     expect(LENGTH_NAMES[0]?.name).toBe('under 1 s')
     expect(LENGTH_NAMES.at(-1)?.name).toBe('over 1 min')
+  })
+})
+
+describe('the figures of a result', () => {
+  it('give way to a long name, the least wanted first, and none is lost', () => {
+    const place = (room: number) =>
+      placeFigures(['16 events', '★★', '2.5 s'], room, (text) => text.length * 10)
+    expect(place(300)).toEqual({ beside: ['16 events', '★★', '2.5 s'], below: [] })
+    expect(place(75)).toEqual({ beside: ['★★', '2.5 s'], below: ['16 events'] })
+    expect(place(49)).toEqual({ beside: [], below: ['16 events', '★★', '2.5 s'] })
+    expect(place(-20)).toEqual({ beside: [], below: ['16 events', '★★', '2.5 s'] })
   })
 })

@@ -100,3 +100,30 @@ export const LENGTH_NAMES = LENGTH_CLASSES.map((most, index) => {
     ? { name: `under ${most} s`, filter: `length<${most}` }
     : { name: `${least} to ${most} s`, filter: `length:${least}-${most}` }
 })
+
+/** The figures of a result, the most wanted last. */
+export const figuresOf = (sound: Sound): readonly string[] => [
+  ...(sound.events > 1 ? [`${sound.events} events`] : []),
+  ...(sound.rating > 0 ? ['★'.repeat(sound.rating)] : []),
+  lengthOf(sound.length),
+]
+
+/**
+ * Which figures stand beside a name, and which give way to it and stand below.
+ *
+ * @param room - Pixels that the name leaves
+ * @param roomOf - Pixels that a figure takes
+ */
+export function placeFigures(
+  figures: readonly string[],
+  room: number,
+  roomOf: (figure: string) => number,
+): { beside: readonly string[]; below: readonly string[] } {
+  let from = figures.length
+  let left = room
+  for (; from > 0; from--) {
+    left -= roomOf(figures[from - 1] as string)
+    if (left < 0) break
+  }
+  return { beside: figures.slice(from), below: figures.slice(0, from) }
+}

@@ -1,0 +1,52 @@
+import type { FoundSound } from '@yodel/core'
+import { columnWidth, type ResultsLook } from '../../document/resultsLook.js'
+import { fitText } from '../../ui/fitText.js'
+import { Wave } from '../../ui/Wave.js'
+import { columnsShown } from './resultColumns.js'
+import { Marked, metByName } from './ResultWords.js'
+
+/** A result as a line of the table. */
+export function ResultCells(props: {
+  sound: FoundSound
+  look: ResultsLook
+  chosen: boolean
+  near: string | null
+}) {
+  const { sound, look, chosen, near } = props
+  return (
+    <div className="flex h-full items-center">
+      {columnsShown(look).map(({ key, figures, text }, index) => {
+        const width = columnWidth(look, key)
+        const said = text(sound)
+        const room = width - 10
+        return (
+          <span
+            key={key}
+            data-cell={key}
+            className={`shrink-0 pr-2.5 text-[12px] whitespace-pre ${figures ? 'text-right font-mono text-[11.5px]' : ''} ${key === 'name' ? `${index === 0 ? '-ml-2 sticky left-[4px] z-1 bg-inherit pl-2' : ''} font-semibold ${near ? 'text-gate' : ''} ${sound.missing ? 'line-through' : ''}` : 'text-ink-2'}`}
+            style={{ width }}
+            title={near && key === 'name' ? `${said}, used at ${near}` : said}
+          >
+            {key === 'wave' ? (
+              <Wave
+                mediaId={sound.id}
+                from={0}
+                to={sound.length}
+                width={room}
+                height={16}
+                colour={chosen ? '--gate' : '--ink-3'}
+                opacity={0.8}
+              />
+            ) : key === 'name' ? (
+              <Marked text={fitText(said, '600 12px', room)} matches={metByName(sound)} />
+            ) : figures ? (
+              said
+            ) : (
+              fitText(said, '400 12px', room)
+            )}
+          </span>
+        )
+      })}
+    </div>
+  )
+}
