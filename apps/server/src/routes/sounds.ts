@@ -2,6 +2,7 @@ import {
   listedSoundSchema,
   type FoundSoundFile,
   plainText,
+  preparationSchema,
   QUALITIES,
   SOUND_ORDERS,
   soundEditSchema,
@@ -18,11 +19,12 @@ import { Line } from '../processes/Line.js'
 import { scopeOf, scopeQuery } from '../search/scopeOf.js'
 import { hearNow } from '../sounds/hearShelf.js'
 import { gone } from '../http/gone.js'
+import { preparedWav } from '../sounds/preparedWav.js'
 import { usesOf } from '../sounds/remembered.js'
 import { similarSounds } from '../sounds/similarSounds.js'
 import { soundFiles } from '../sounds/soundFiles.js'
 import { editSounds, oneSound, soundsByIds } from '../sounds/soundRows.js'
-import { byId as params, soundIds, type Routes } from './route.js'
+import { attachment, byId as params, soundIds, type Routes } from './route.js'
 
 /** Searches and counts that the database does at once; more would only make each of them slower. */
 const SEARCHES_AT_ONCE = 4
@@ -39,6 +41,18 @@ const searchQuery = scopeQuery.extend({
 })
 
 const isQuality = (sort: SoundOrder): boolean => QUALITIES.some((quality) => quality === sort)
+
+/** A preparation as it stands in an address. */
+const preparedQuery = plainText(2000)
+  .transform((text, context): unknown => {
+    try {
+      return JSON.parse(text)
+    } catch {
+      context.addIssue('a preparation as JSON is expected')
+      return z.NEVER
+    }
+  })
+  .pipe(preparationSchema)
 
 /** Recordings: searched, counted, described. */
 export const soundRoutes: Routes = (app, services) => {
@@ -122,6 +136,22 @@ export const soundRoutes: Routes = (app, services) => {
       await hearNow(services, id)
       const [file] = await soundFiles(db, [(await oneSound(db, id)).id])
       return file as FoundSoundFile
+    },
+  )
+
+  /** What was prepared, as a file for other programs. */
+  app.get(
+    '/api/sounds/:id/prepared.wav',
+    { schema: { params, querystring: z.object({ as: preparedQuery }) } },
+    async ({ params: { id }, query }, reply) => {
+      await hearNow(services, id)
+      const sound = await oneSound(db, id)
+      const { bytes, stream } = await preparedWav(services, sound, query.as)
+      return reply
+        .type('audio/wav')
+        .header('content-length', bytes)
+        .header('content-disposition', attachment(`${sound.name}.wav`))
+        .send(stream)
     },
   )
 

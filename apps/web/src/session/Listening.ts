@@ -1,11 +1,8 @@
 import {
-  gainFromDb,
   matchGain,
-  mediaOf,
   planOfVoices,
-  playedOf,
   prepareSound,
-  type Clip,
+  voiceAlone,
   type Preparation,
   type Sound,
   type SoundToPlace,
@@ -38,32 +35,8 @@ export class Listening {
       at !== undefined && (at < (preparation.in ?? 0) || at >= (preparation.out ?? sound.length))
     const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)
     const { from = 0, to = placed.recorded } = placed
-    const level = (placed.gain ?? 0) + (matched ? matchGain(sound) : 0)
-    const clip = {
-      soundId: sound.id,
-      speed: placed.speed ?? 1,
-      keepPitch: placed.keepPitch ?? false,
-      reverse: placed.reverse ?? false,
-      sides: placed.sides ?? 'kept',
-      channels: placed.channels ?? '',
-      recorded: placed.recorded,
-    }
-    const played = playedOf(clip as Clip)
     this.current = { sound, placed, preparation }
-    this.engine.setPlan(
-      planOfVoices([
-        {
-          ...{ mediaId: mediaOf(clip), start: 0, end: to - from, offset: from, gain: gainFromDb(level) },
-          ...{
-            fadeIn: placed.fadeIn ?? 0,
-            fadeOut: placed.fadeOut ?? 0,
-            fadeInShape: 'linear',
-            fadeOutShape: 'linear',
-          },
-          ...(played ? { played } : {}),
-        },
-      ]),
-    )
+    this.engine.setPlan(planOfVoices([voiceAlone(placed, matched ? matchGain(sound) : 0)]))
     const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
     void this.engine
       .play(begin, 1, loop ? { from: 0, to: to - from } : null)

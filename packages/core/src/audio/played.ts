@@ -8,7 +8,9 @@ export function reachOf(speed: number): number {
 }
 
 /** How a clip is played; undefined when straight on. What keeps its pitch is another recording, made by the server, that is played at speed 1. */
-export function playedOf(clip: Clip): Played | undefined {
+export function playedOf(
+  clip: Pick<Clip, 'keepPitch' | 'speed' | 'reverse' | 'sides'> & { readonly recorded: number },
+): Played | undefined {
   const speed = clip.keepPitch ? 1 : clip.speed
   return speed === 1 && !clip.reverse && clip.sides === 'kept'
     ? undefined

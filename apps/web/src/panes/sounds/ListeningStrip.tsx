@@ -10,6 +10,7 @@ import { EventBar } from './EventBar.js'
 import { useSoundHands } from './hands.js'
 import { PrepareBar } from './PrepareBar.js'
 import { SoundCard } from './SoundCard.js'
+import { SoundOut } from './SoundOut.js'
 import { StripWave } from './StripWave.js'
 import { tryActions } from '../../document/trySlice.js'
 
@@ -62,6 +63,7 @@ export function ListeningStrip({ sound, width }: { sound: Sound; width: number }
             <Button onClick={() => listening.stop()}>Stop</Button>
           </>
         )}
+        <SoundOut sound={sound} prepared={prepared} />
         {isPrepared(prepared) && (
           <Button onClick={() => dispatch(tryActions.resetPreparation())}>Reset all</Button>
         )}
