@@ -1,5 +1,6 @@
+import { nextCloser, WHOLE_PICTURE } from '../document/closer.js'
 import { keepWidth, nextWidth, widestWithPane } from '../document/pictureWidth.js'
-import { viewActions, type PaneName } from '../document/viewSlice.js'
+import { closerKeyOf, viewActions, type PaneName } from '../document/viewSlice.js'
 import { openPictureWindow } from '../picture/otherWindow.js'
 import type { CommandContext } from './context.js'
 
@@ -35,6 +36,12 @@ export function lookingCommands({ dispatch, state, parts }: CommandContext) {
       dispatch(viewActions.setPictureWidth(width))
     },
     fit: () => void dispatch(viewActions.toggleFit()),
+    /** The picture whole, twice, four times as large, in turn, for the cue that is selected. */
+    closer: () => {
+      const key = closerKeyOf(state())
+      const closer = nextCloser(state().view.closers[key] ?? WHOLE_PICTURE)
+      dispatch(viewActions.setCloser({ key, closer }))
+    },
     strip: () => void dispatch(viewActions.toggleStrip()),
     overview: () => void dispatch(viewActions.toggleOverview()),
     palette: () => void dispatch(viewActions.setPalette(true)),

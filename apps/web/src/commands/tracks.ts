@@ -1,8 +1,9 @@
 import { editTrack, removeEmptyTracks, soloOnly } from '@yodel/core'
+import { viewActions } from '../document/viewSlice.js'
 import type { CommandContext } from './context.js'
 
 /** Solo, and tracks that hold nothing. */
-export function trackCommands({ doc, clips, track, edit, refuse }: CommandContext) {
+export function trackCommands({ doc, clips, track, edit, refuse, dispatch }: CommandContext) {
   return {
     solo: () => {
       const soloed = doc().track.get(clips()[0]?.trackId ?? '')
@@ -15,6 +16,12 @@ export function trackCommands({ doc, clips, track, edit, refuse }: CommandContex
       const id = track()
       if (id === undefined) return refuse('Select a sound or a track first.')
       edit((now) => soloOnly(now, { id }))
+    },
+    /** Gives the track room among the others, or takes it away again. */
+    widen: () => {
+      const id = track()
+      if (id === undefined) return refuse('Select a sound or a track first.')
+      dispatch(viewActions.widen(id))
     },
     removeEmpty: () => void edit(removeEmptyTracks),
   }

@@ -1,5 +1,6 @@
 import type { Category, ReelDocument, ReelRecord, SinceLine } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { keptClosers, withCloser, type Closer, type Closers } from './closer.js'
 import { lastWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
@@ -18,6 +19,10 @@ export interface ViewState {
   readonly pictureWidth: number
   /** All tracks are to be in sight, however narrow they become. */
   readonly fitTracks: boolean
+  /** Id of the track that has room while the others share what is left; null for none. */
+  readonly wideTrack: string | null
+  /** How closely the picture is looked at, by {@link closerKeyOf}. */
+  readonly closers: Closers
   readonly showStrip: boolean
   /** What stands in the pane at the right, or null while it is shut. */
   readonly pane: PaneName | null
@@ -73,6 +78,8 @@ const initialState: ViewState = {
   zoom: 2.12,
   pictureWidth: lastWidth(),
   fitTracks: false,
+  wideTrack: null,
+  closers: keptClosers(),
   showStrip: true,
   pane: 'sounds',
   guide: 1,
@@ -93,6 +100,15 @@ const initialState: ViewState = {
   workedOff: null,
   since: null,
 }
+/** By what a look at the picture is remembered: the reel, and the cue that is selected. */
+export function closerKeyOf(state: {
+  readonly view: ViewState
+  readonly document: { readonly reelId: string | null; readonly doc: Pick<ReelDocument, 'cue'> }
+}): string {
+  const { reelId, doc } = state.document
+  return `${reelId} ${state.view.selected.find((id) => doc.cue.get(id)) ?? ''}`
+}
+
 let noticeId = 0
 
 /** Nearest and farthest zoom in pixels a frame. */
@@ -108,6 +124,7 @@ const slice = createSlice({
       pictureWidth: state.pictureWidth,
       guide: state.guide,
       fitTracks: state.fitTracks,
+      closers: state.closers,
       showStrip: state.showStrip,
       pane: state.pane,
       showOverview: state.showOverview,
@@ -124,6 +141,14 @@ const slice = createSlice({
       zoom: Math.min(ZOOM.most, Math.max(ZOOM.least, payload)),
     }),
     setPictureWidth: (state, { payload }: PayloadAction<number>) => ({ ...state, pictureWidth: payload }),
+    widen: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      wideTrack: state.wideTrack === payload ? null : payload,
+    }),
+    setCloser: (state, { payload }: PayloadAction<{ key: string; closer: Closer }>) => ({
+      ...state,
+      closers: withCloser(state.closers, payload.key, payload.closer),
+    }),
     toggleFit: (state) => ({ ...state, fitTracks: !state.fitTracks }),
     toggleStrip: (state) => ({ ...state, showStrip: !state.showStrip }),
     showPane: (state, { payload }: PayloadAction<PaneName | null>) => ({ ...state, pane: payload }),

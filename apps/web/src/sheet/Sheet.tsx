@@ -130,9 +130,10 @@ function useColumns(
 ) {
   const folded = useAppSelector((state) => state.view.folded)
   const least = useAppSelector((state) => (state.view.fitTracks ? NARROW_WIDTH : TRACK_WIDTH))
+  const wide = useAppSelector((state) => state.view.wideTrack)
   const columns = useMemo(
-    () => layoutColumns(tracksInOrder({ track }), new Set(folded), room, least),
-    [track, folded, room, least],
+    () => layoutColumns(tracksInOrder({ track }), new Set(folded), room, least, wide),
+    [track, folded, room, least, wide],
   )
   return { columns, ...useVisibleColumns(scroller, columns, room) }
 }

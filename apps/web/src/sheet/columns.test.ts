@@ -1,6 +1,6 @@
 import type { Track } from '@yodel/core'
 import { expect, it } from 'vitest'
-import { columnAt, FOLDED_WIDTH, layoutColumns, widthOfColumns } from './columns.js'
+import { columnAt, FOLDED_WIDTH, layoutColumns, WIDE_WIDTH, widthOfColumns } from './columns.js'
 import { NARROW_WIDTH, TRACK_WIDTH } from './geometry.js'
 
 const track = (id: string, folder = ''): Track => ({
@@ -45,4 +45,14 @@ it('folds neighbours of one folder into a narrow column, each run by itself, and
 })
 it('names a folder where it begins', () => {
   expect(layoutColumns(tracks, new Set(), 800).map(({ folder }) => folder)).toEqual(['box', '', '', 'box'])
+})
+it('gives one track room, and what is left to the others, down to their least width', () => {
+  const widths = (room: number, wide: string, folded = new Set<string>()): number[] =>
+    layoutColumns(tracks, folded, room, NARROW_WIDTH, wide).map(({ width }) => width)
+  expect(widths(400, 'c')).toEqual([70, 70, WIDE_WIDTH, 70])
+  expect(widths(200, 'c')).toEqual([NARROW_WIDTH, NARROW_WIDTH, WIDE_WIDTH, NARROW_WIDTH])
+  expect(widths(1000, 'c')).toEqual([250, 250, 250, 250])
+  expect(widths(400, 'gone')).toEqual([100, 100, 100, 100])
+  // In a folder that is folded together it has none.
+  expect(widths(400, 'a', new Set(['box']))).toEqual([FOLDED_WIDTH, 400 - 2 * FOLDED_WIDTH, FOLDED_WIDTH])
 })

@@ -1,6 +1,9 @@
 import type { Track } from '@yodel/core'
 import { TRACK_WIDTH } from './geometry.js'
 
+/** Width of a track that was given room: its names on one line, its wave to be read. */
+export const WIDE_WIDTH = 190
+
 /** Width of a folder that is folded together. */
 export const FOLDED_WIDTH = 46
 
@@ -23,12 +26,14 @@ export interface Column {
  * @param folded - Names of the folders that are folded together.
  * @param room - Pixels that can be seen.
  * @param least - Least width of a track.
+ * @param wideId - Track that has room, {@link WIDE_WIDTH} or what all have if that is more; null for none.
  */
 export function layoutColumns(
   tracks: readonly Track[],
   folded: ReadonlySet<string>,
   room: number,
   least: number = TRACK_WIDTH,
+  wideId: string | null = null,
 ): readonly Column[] {
   const runs: Track[][] = []
   for (const track of tracks) {
@@ -41,15 +46,18 @@ export function layoutColumns(
     if (folder !== '' && folded.has(folder)) return [{ tracks: run, folded: true, folder }]
     return run.map((track, index) => ({ tracks: [track], folded: false, folder: index === 0 ? folder : '' }))
   })
-  const narrow = parts.filter((part) => part.folded).length
-  const wide = Math.max(
-    least,
-    Math.floor((room - narrow * FOLDED_WIDTH) / Math.max(1, parts.length - narrow)),
-  )
+  const isWide = ({ tracks: [track], folded: isFolded }: (typeof parts)[number]): boolean =>
+    !isFolded && track?.id === wideId
+  const open = parts.filter((part) => !part.folded).length
+  const shared = room - (parts.length - open) * FOLDED_WIDTH
+  const even = Math.floor(shared / Math.max(1, open))
+  const wide = Math.max(WIDE_WIDTH, even)
+  const others = parts.some(isWide) ? Math.floor((shared - wide) / Math.max(1, open - 1)) : even
   let left = 0
   return parts.map((part): Column => {
-    const column = { ...part, key: part.tracks[0]?.id ?? '', left, width: part.folded ? FOLDED_WIDTH : wide }
-    left += column.width
+    const width = part.folded ? FOLDED_WIDTH : isWide(part) ? wide : Math.max(least, others)
+    const column = { ...part, key: part.tracks[0]?.id ?? '', left, width }
+    left += width
     return column
   })
 }

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
 import { usePicture, usePictureOffset, useReel, useSession } from '../../session/session.js'
+import { CloserLook } from './CloserLook.js'
 import { FollowClicks } from './FollowClicks.js'
 
 /** The frame of the picture that stands at the gate, drawn the moment it is decoded; a window of its own is told, too. */
@@ -78,15 +79,17 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
   }, [made, grows, transport])
   return (
     <div className="relative aspect-video w-full bg-[#0b1012]">
-      <canvas
-        ref={canvas}
-        width={640}
-        height={360}
-        className="size-full"
-        role="img"
-        aria-label="Picture at the gate"
-        data-picture
-      />
+      <CloserLook>
+        <canvas
+          ref={canvas}
+          width={640}
+          height={360}
+          className="size-full"
+          role="img"
+          aria-label="Picture at the gate"
+          data-picture
+        />
+      </CloserLook>
       <FollowClicks />
       {missing && !problem && (
         <p className="absolute inset-0 grid place-items-center text-[12px] text-[#ece6d8]">
