@@ -48,7 +48,7 @@ describe('settings', () => {
     ['a port in words', { YODEL_PORT: 'many' }, /YODEL_PORT must be a number/],
     ['a port beyond all ports', { YODEL_PORT: '70000' }, /YODEL_PORT/],
     ['half a port', { YODEL_PORT: '47.5' }, /YODEL_PORT/],
-    ['a demo in words', { YODEL_DEMO: 'yes' }, /YODEL_DEMO must be 0 or 1/],
+    ['a demo in words', { YODEL_DEMO: 'yes' }, /YODEL_DEMO must be 0, 1 or crowd/],
     ['a name too long to sign with', { YODEL_USER: 'x'.repeat(61) }, /YODEL_USER/],
   ])('refuse %s, by name', (_, env, says) => {
     expect(() => read(env)).toThrow(says)

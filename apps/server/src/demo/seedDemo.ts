@@ -9,6 +9,9 @@ import {
 } from '@yodel/core'
 import {
   AFTER_TURNOVER,
+  CROWD_REEL,
+  CROWD_SHOW,
+  crowdRecords,
   DEMO_MOVIE,
   DEMO_REEL,
   DEMO_SHOW,
@@ -46,8 +49,17 @@ const TEMP_MIX: Recipe = {
  * A reel that somebody has worked on is never touched.
  */
 export async function seedDemo(services: Services, say: (line: string) => void = console.log): Promise<void> {
+  const { db, settings } = services
+  const isThere = (reelId: string): Promise<boolean> => db.getRepository(RecordEntity).existsBy({ reelId })
+  if (!(await isThere(DEMO_REEL.id))) await seedShow(services, say)
+  if (!settings.crowd || (await isThere(CROWD_REEL.id))) return
+  say('Making the crowded show.')
+  const soundOf = await soundsByName(services)
+  await makeReel(services, CROWD_REEL, PERSON, 'A crowd', crowdRecords(PICTURE_ID, soundOf), CROWD_SHOW)
+}
+
+async function seedShow(services: Services, say: (line: string) => void): Promise<void> {
   const { db, settings, media } = services
-  if (await db.getRepository(RecordEntity).existsBy({ reelId: DEMO_REEL.id })) return
   say('Making the demo show; this takes about a minute, the first time only.')
   const folder = await media.folder('demo')
   for (const shelf of await writeShelves(folder, settings.ffmpeg)) {
@@ -61,12 +73,7 @@ export async function seedDemo(services: Services, say: (line: string) => void =
     [MOVIE_TWO, PICTURE_TWO],
   ] as const)
     if (!(await db.getRepository(PictureEntity).existsBy({ id }))) await takeFile(pictures, movie, id)
-  const rows = await db.getRepository(SoundEntity).find()
-  const soundOf = (name: string): SoundToPlace => {
-    const row = rows.find((candidate) => candidate.name === name)
-    if (!row) throw new Error(`the demo has no sound called ${name}`)
-    return { id: row.id, name: row.name, recorded: row.length, sync: row.sync }
-  }
+  const soundOf = await soundsByName(services)
   await makeReel(
     services,
     REEL_TWO,
@@ -78,6 +85,16 @@ export async function seedDemo(services: Services, say: (line: string) => void =
   await handOver(services)
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
   await makeReel(services, DEMO_REEL, PERSON, 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
+}
+
+/** Finds recordings of the demo's shelves by their names. */
+async function soundsByName({ db }: Services): Promise<(name: string) => SoundToPlace> {
+  const rows = new Map((await db.getRepository(SoundEntity).find()).map((row) => [row.name, row]))
+  return (name) => {
+    const row = rows.get(name)
+    if (!row) throw new Error(`the demo has no sound called ${name}`)
+    return { id: row.id, name: row.name, recorded: row.length, sync: row.sync }
+  }
 }
 
 const IN_PASSING = { signal: new AbortController().signal, progress: () => undefined }
@@ -100,12 +117,11 @@ async function makeReel(
   author: string,
   label: string,
   added: ReelRecord[],
+  show = DEMO_SHOW,
 ): Promise<void> {
   if (await db.getRepository(RecordEntity).existsBy({ reelId: facts.id })) return
   await createReelRows(db, {
-    showId: DEMO_SHOW.id,
-    showName: DEMO_SHOW.name,
-    company: DEMO_SHOW.company,
+    ...{ showId: show.id, showName: show.name, company: show.company },
     facts,
   })
   const change = { label, added, updated: [], removed: [] }

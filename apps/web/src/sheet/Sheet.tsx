@@ -17,6 +17,7 @@ import { useRubberBand } from './useRubberBand.js'
 import { useShowTrack } from './useShowTrack.js'
 import { useSize } from './useSize.js'
 import { useSoundDrop, type Place } from './useSoundDrop.js'
+import { useStill } from './useStill.js'
 import { useStretch } from './useStretch.js'
 import { useVisibleColumns } from './useVisibleColumns.js'
 
@@ -61,6 +62,7 @@ export function Sheet() {
   const { over, drop } = useSoundDrop(placeAt, FRAME_RATES[reel.rate], reel.firstFrame)
   const { band, beginBand } = useRubberBand(frame)
   const paper = usePaper(frame, beginBand)
+  useStill(frame)
 
   return (
     <section

@@ -9,7 +9,7 @@ export const GATE = 0.4
 /** Least width of a track, and where all are to be in sight. */
 export const TRACK_WIDTH = 74
 /** The narrowest of all that are to be in sight at once. */
-export const NARROW_WIDTH = 34
+export const NARROW_WIDTH = 30
 
 /** What of the reel is drawn: frames `[from, to)` at a zoom. Tops are pixels below the anchor. */
 export interface Stretch {

@@ -148,16 +148,16 @@ function GoThere({ finding }: { finding: Finding }) {
   return (
     <button
       type="button"
-      className="flex min-h-7 min-w-0 flex-1 items-center gap-3 rounded-[3px] text-left hover:bg-paper-2"
+      className="min-h-7 min-w-0 flex-1 rounded-[3px] py-0.5 text-left leading-snug hover:bg-paper-2"
       onClick={go}
       title="Show on the Sheet"
     >
-      <span className="w-[88px] shrink-0 font-mono text-ink-2">
+      <span className="mr-2 font-mono text-[12px] text-ink-2">
         {finding.at
           ? formatTimecode(reel.firstFrame + finding.at.from, FRAME_RATES[reel.rate])
           : 'whole reel'}
       </span>
-      <span className="min-w-0 flex-1">{finding.text}</span>
+      {finding.text}
     </button>
   )
 }
