@@ -3,6 +3,7 @@ import { TopBar } from '../../ui/TopBar.js'
 import { PictureColumn } from '../picture/PictureColumn.js'
 import { ReelWhere } from './ReelWhere.js'
 import { SaveMark } from './SaveMark.js'
+import { Spoken } from './Spoken.js'
 import { SilentMark } from './SilentMark.js'
 import { useReel } from '../../session/session.js'
 
@@ -26,6 +27,7 @@ export function ReelPage({
     <div className="flex h-full flex-col">
       <TopBar where={<ReelWhere />} reelId={id}>
         <SilentMark />
+        <Spoken />
         <SaveMark />
         {tools}
       </TopBar>
