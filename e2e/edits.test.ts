@@ -72,12 +72,12 @@ describe('editing on the Sheet', () => {
     })
     // Another step of the same take in the place of one: its attack on the same frame.
     await editor.page.click(`[data-clip="${laid[0]!.id}"]`)
-    await editor.press('Alt+e')
+    await editor.press('Alt+c')
     await expect
       .poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset)
       .toBe(laid[1]!.offset)
     expect(syncPlace((await editor.document()).clip.get(laid[0]!.id)!)).toBe(steps[0]! * FRAME)
-    await editor.press('Alt+Shift+e')
+    await editor.press('Alt+Shift+c')
     await expect
       .poll(async () => (await editor.document()).clip.get(laid[0]!.id)!.offset)
       .toBe(laid[0]!.offset)
@@ -98,7 +98,7 @@ describe('editing on the Sheet', () => {
     for (const [index, frame] of frames.entries()) {
       await editor.goTo(timecode(frame))
       await editor.seesFrame(frame - LEADER + LEADER)
-      await editor.press('Alt+h')
+      await editor.press('Alt+n')
       await editor.page.waitForFunction(
         (count) => document.querySelectorAll('[data-clip]').length === count,
         index + 1,
@@ -118,7 +118,7 @@ describe('editing on the Sheet', () => {
     const [from, to] = [LEADER + 72, LEADER + 216]
     await editor.goTo(timecode(from))
     await page.click(`[data-clip="${rain.id}"]`, { position: { x: 30, y: 160 } })
-    await editor.press('Alt+s', 'Shift+i')
+    await editor.press('Shift+s', 'Shift+i')
     const picture = (await page.locator('[data-follow]').boundingBox())!
     for (const [frame, x] of [
       [from, 0.5],
@@ -197,7 +197,7 @@ describe('editing on the Sheet', () => {
     await editor.goTo(timecode(Math.round(syncPlace(foley) / FRAME)))
     await search(editor, 'boot paving 1')
     await editor.page.click(`[data-clip="${foley.id}"]`)
-    await editor.press('Alt+a', 'Alt+t')
+    await editor.press('Alt+a', 'Alt+x')
     const swapped = await editor.document()
     const changed = clipsOf(swapped).filter((clip) => start.clip.get(clip.id)!.soundId !== clip.soundId)
     expect(changed.length).toBeGreaterThanOrEqual(12)

@@ -226,7 +226,7 @@ describe('the palette', () => {
     await page.keyboard.press('Enter')
     await editor.seesFrame(96)
     await editor.press('Shift+Slash')
-    await page.getByText('A tenth of a frame later').waitFor()
+    await page.getByText('Previous cut').waitFor()
     await editor.press('Escape')
   })
 })

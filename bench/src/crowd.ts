@@ -60,14 +60,15 @@ export function emptyReel(): ReelDocument {
   ])
 }
 
-/** Records that fill a reel: 2,000 cues all over it, 5,000 sounds one after the other on 30 tracks. */
+/** Records that fill a reel: 2,000 cues all over it, 5,000 sounds one after the other on its tracks. */
 export function crowded(
   doc: ReelDocument,
   sounds: readonly Pick<Sound, 'id' | 'name' | 'length'>[],
+  tracks = TRACKS,
 ): ReelRecord[] {
   const before = new Set(recordsOf(doc).map((record) => record.id))
   let full = doc
-  for (let track = 0; track < TRACKS; track++)
+  for (let track = 0; track < tracks; track++)
     full = expectOk(
       apply(full, expectOk(addTrack(full, { id: `t${track}`, category: CATEGORIES[track % 6] ?? 'FX' }))),
     )
@@ -86,7 +87,7 @@ export function crowded(
       state: index % 3 ? 'open' : 'ready',
     }
   })
-  const each = Math.ceil(CLIPS / TRACKS)
+  const each = Math.ceil(CLIPS / tracks)
   const clips = Array.from({ length: CLIPS }, (_, index): Clip => {
     const sound = sounds[index % sounds.length] as Sound
     const frame = Math.floor(((index % each) * (LENGTH - 200)) / each)
@@ -103,7 +104,12 @@ export function crowded(
 }
 
 /** Opens a crowded reel of its own in a page. @returns Its id. */
-export async function openCrowd(server: RealServer, page: Page, folder: string): Promise<string> {
+export async function openCrowd(
+  server: RealServer,
+  page: Page,
+  folder: string,
+  tracks = TRACKS,
+): Promise<string> {
   const post = async (url: string, body: object): Promise<unknown> =>
     (
       await fetch(server.url + url, {
@@ -124,7 +130,7 @@ export async function openCrowd(server: RealServer, page: Page, folder: string):
   const reel = state.records.find((record) => record.kind === 'reel') as ReelRecord
   const change = {
     label: 'Crowd',
-    added: crowded(documentOf(state.records), sounds),
+    added: crowded(documentOf(state.records), sounds, tracks),
     updated: [[reel, { ...reel, length: LENGTH }]],
     removed: [],
   }

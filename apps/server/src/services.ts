@@ -2,6 +2,7 @@ import type { FastifyBaseLogger } from 'fastify'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { JobQueue } from './jobs/JobQueue.js'
+import { Roots } from './media/Roots.js'
 import { MediaStore } from './media/MediaStore.js'
 import { preparePicture, tellPicture } from './pictures/pictures.js'
 import type { Settings } from './settings.js'
@@ -25,6 +26,8 @@ export interface Services {
   readonly settings: Settings
   readonly db: DataSource
   readonly media: MediaStore
+  /** Folders that may be read. */
+  readonly roots: Roots
   readonly jobs: JobQueue
   /** Threads that mix. */
   readonly pool: Piscina<MixOrder, MixReport>
@@ -52,6 +55,7 @@ export function makeServices(
   log: Pick<FastifyBaseLogger, 'error' | 'info'>,
 ): Services {
   const media = new MediaStore(settings)
+  const roots = new Roots(settings)
   const pool = makePool<MixOrder, MixReport>('turnover/audio/mixWorker')
   const files = makePool<FileOrder, FileSums>('turnover/make/fileWorker')
   const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
@@ -84,5 +88,5 @@ export function makeServices(
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, jobs, pool, files, ears, watcher, clock }
+  return { settings, db, media, roots, jobs, pool, files, ears, watcher, clock }
 }

@@ -13,6 +13,8 @@ export interface Settings {
   readonly databaseUrl: string
   /** Folders inside which shelves and movies may be picked: those that are named, else on one's own machine one's home and what is mounted. */
   readonly soundRoots: readonly string[]
+  /** They were named, and are all there are to be. */
+  readonly rootsNamed: boolean
   readonly demo: boolean
   /** The crowded show is made as well. */
   readonly crowd: boolean
@@ -81,6 +83,7 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
       ...(roots.length > 0 ? roots.map((root) => path.resolve(root)) : ownPlaces(values.YODEL_HOST)),
       path.join(dataDir, 'demo'),
     ],
+    rootsNamed: roots.length > 0,
     demo: values.YODEL_DEMO !== '0',
     crowd: values.YODEL_DEMO === 'crowd',
     user: values.YODEL_USER ?? userInfo().username,

@@ -24,7 +24,7 @@ export async function allowedPath(wanted: string, roots: readonly string[]): Pro
     const list = roots.length > 0 ? roots.join(', ') : 'none'
     throw new AppError(
       'PATH_OUTSIDE_ROOTS',
-      `${wanted} lies outside the folders Yodel may read (${list}). Add its folder to YODEL_SOUND_ROOTS and start again.`,
+      `${wanted} lies outside the folders Yodel may read (${list}). Let its folder be read where folders are chosen, at the server’s own machine, or name it in YODEL_SOUND_ROOTS.`,
     )
   }
   if (real !== null) return real

@@ -1,7 +1,7 @@
 import { readdir } from 'node:fs/promises'
 import { homedir } from 'node:os'
 import path from 'node:path'
-import { folderSchema, plainText } from '@yodel/core'
+import { folderSchema, plainText, rootsSchema } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
 import { allowedPath } from '../media/paths.js'
@@ -19,7 +19,29 @@ async function placesOf(roots: readonly string[]): Promise<{ name: string; path:
 }
 
 /** The folders of the server's disk from which shelves and movies may be picked. */
-export const folderRoutes: Routes = (app, { settings }) => {
+export const folderRoutes: Routes = (app, { roots }) => {
+  const said = (ip: string) => ({ own: [...roots.own], mayChange: roots.mayBeChangedBy(ip) })
+  const orRefuse = (ip: string): void => {
+    if (!roots.mayBeChangedBy(ip))
+      throw new AppError(
+        'PATH_OUTSIDE_ROOTS',
+        'Which folders may be read is said at the server’s own machine, where YODEL_SOUND_ROOTS does not name them.',
+      )
+  }
+  const body = z.object({ path: plainText(4000).min(1) })
+
+  app.get('/api/roots', { schema: { response: { 200: rootsSchema } } }, ({ ip }) => Promise.resolve(said(ip)))
+  app.post('/api/roots', { schema: { body, response: { 200: rootsSchema } } }, async (request) => {
+    orRefuse(request.ip)
+    await roots.add(request.body.path)
+    return said(request.ip)
+  })
+  app.delete('/api/roots', { schema: { body, response: { 200: rootsSchema } } }, async (request) => {
+    orRefuse(request.ip)
+    await roots.remove(request.body.path)
+    return said(request.ip)
+  })
+
   app.get(
     '/api/folders',
     {
@@ -33,16 +55,16 @@ export const folderRoutes: Routes = (app, { settings }) => {
         return {
           path: '',
           parent: null,
-          folders: await placesOf(settings.soundRoots),
+          folders: await placesOf(roots.all),
         }
-      const folder = await allowedPath(request.query.path, settings.soundRoots)
+      const folder = await allowedPath(request.query.path, roots.all)
       const entries = await readdir(folder, { withFileTypes: true }).catch(() => null)
       if (!entries)
         throw new AppError(
           'PATH_MISSING',
           `${folder} can't be opened. Check that it is a folder and that Yodel may read it.`,
         )
-      const parent = await allowedPath(path.dirname(folder), settings.soundRoots).catch(() => '')
+      const parent = await allowedPath(path.dirname(folder), roots.all).catch(() => '')
       const folders = entries
         .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
         .map((entry) => ({ name: entry.name, path: path.join(folder, entry.name) }))

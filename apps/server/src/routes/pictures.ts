@@ -26,7 +26,7 @@ const takingQuery = z.object({
 })
 
 /** Movies and what is made from them. */
-export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
+export const pictureRoutes: Routes = (app, { db, settings, media, jobs, roots }) => {
   const deps = { db, settings, media, jobs }
   const find = async (id: string): Promise<PictureRow> => {
     const row = await db.getRepository(PictureEntity).findOneBy({ id })
@@ -66,7 +66,7 @@ export const pictureRoutes: Routes = (app, { db, settings, media, jobs }) => {
       },
     },
     async (request, reply) => {
-      const file = await allowedPath(request.body.path, settings.soundRoots)
+      const file = await allowedPath(request.body.path, roots.all)
       return reply.code(201).send(await takeFile(takingOf(request.query), file))
     },
   )

@@ -19,7 +19,7 @@ const droppedQuery = z.object({
 
 /** Folders of recordings: added, indexed, described. */
 export const shelfRoutes: Routes = (app, services) => {
-  const { db, settings } = services
+  const { db, settings, roots } = services
 
   app.get('/api/shelves', { schema: { response: { 200: z.array(shelfSchema) } } }, (request) =>
     listShelves(db, request.person),
@@ -38,7 +38,7 @@ export const shelfRoutes: Routes = (app, services) => {
       },
     },
     async (request, reply) => {
-      const root = await allowedPath(request.body.path, settings.soundRoots)
+      const root = await allowedPath(request.body.path, roots.all)
       if (!(await isFolder(root)))
         throw new AppError(
           'PATH_MISSING',

@@ -45,7 +45,7 @@ const filePath = params.extend({ '*': z.string() })
 
 /** What is handed over: findings' facts, recipes, the mix, turnovers that were made, and packages that come in. */
 export const turnoverRoutes: Routes = (app, services) => {
-  const { db, media, jobs, clock, settings } = services
+  const { db, media, jobs, clock, settings, roots } = services
 
   /** The recipes of a reel's show, those that ship first. */
   const recipesOf = async (reelId: string): Promise<KeptRecipe[]> => {
@@ -228,7 +228,7 @@ export const turnoverRoutes: Routes = (app, services) => {
     '/api/packages/there',
     { schema: { body: folderBody, response: job } },
     async ({ body, person }, reply) => {
-      const file = await allowedPath(body.path, settings.soundRoots)
+      const file = await allowedPath(body.path, roots.all)
       const payload = { file, name: path.basename(file), by: person }
       return reply.code(202).send({ jobId: await jobs.add('open', `Opening ${payload.name}`, payload) })
     },
@@ -236,7 +236,7 @@ export const turnoverRoutes: Routes = (app, services) => {
 
   /** A folder that may be written into. @throws AppError `PATH_MISSING`, `PATH_OUTSIDE_ROOTS` */
   async function folderAt(wanted: string): Promise<string> {
-    const folder = await allowedPath(wanted, settings.soundRoots)
+    const folder = await allowedPath(wanted, roots.all)
     if (await isFolder(folder)) return folder
     throw new AppError('PATH_MISSING', `${wanted} is a file; choose the folder that the copy goes into.`)
   }

@@ -44,8 +44,8 @@ export async function freshDatabase(): Promise<{ url: string; drop: () => Promis
   }
 }
 
-/** Starts a test server. @throws Error when run without a cluster */
-export async function startTestServer(): Promise<TestServer> {
+/** Starts a test server. @param env - Settings other than a test's @throws Error when run without a cluster */
+export async function startTestServer(env: NodeJS.ProcessEnv = {}): Promise<TestServer> {
   const database = await freshDatabase()
   const base = mkdtempSync(path.join(tmpdir(), 'yodel-server-'))
   const root = path.join(base, 'sounds')
@@ -56,6 +56,7 @@ export async function startTestServer(): Promise<TestServer> {
     YODEL_DATA_DIR: dataDir,
     YODEL_SOUND_ROOTS: root,
     YODEL_USER: 'Tester',
+    ...env,
   })
   const db = await openDatabase(settings.databaseUrl)
   const services = makeServices(settings, db, { error: () => undefined, info: () => undefined } as never)

@@ -2,6 +2,7 @@ import type {
   Analysis,
   DrawnSheet,
   Folder,
+  Roots,
   FoundSoundFile,
   FrameRateId,
   IncomingSheet,
@@ -86,6 +87,7 @@ export const api = createApi({
   refetchOnReconnect: true,
   tagTypes: [
     'Recipes',
+    'Roots',
     'Turnovers',
     'Facts',
     'Shows',
@@ -199,6 +201,12 @@ export const api = createApi({
     folders: build.query<Folder, string>({
       query: (path) => ({ url: '/folders', params: { path } }),
       keepUnusedDataFor: 0,
+      providesTags: ['Roots'],
+    }),
+    roots: build.query<Roots, void>({ query: () => '/roots', keepUnusedDataFor: 0, providesTags: ['Roots'] }),
+    changeRoots: build.mutation<Roots, { path: string; add: boolean }>({
+      query: ({ path, add }) => ({ url: '/roots', method: add ? 'POST' : 'DELETE', body: { path } }),
+      invalidatesTags: ['Roots'],
     }),
     editShelf: build.mutation<null, { id: string } & ShelfEdit>({
       query: ({ id, ...body }) => ({ url: `/shelves/${id}`, method: 'PATCH', body }),

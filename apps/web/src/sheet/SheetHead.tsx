@@ -1,6 +1,7 @@
 import { CATEGORIES, CATEGORY_NAMES, type Category } from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { viewActions } from '../document/viewSlice.js'
+import { Choice } from '../ui/Choice.js'
 import { HEAD, LANES } from './geometry.js'
 
 /** Where the fixed lanes begin, in pixels from the left; `other` is null when no sheet lies beside. */
@@ -37,22 +38,18 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
         style={{ left: lefts.cues + 12 }}
       >
         Pass
-        <select
+        <Choice<Category | ''>
+          label="Pass"
           value={pass ?? ''}
-          onChange={(event) => {
-            dispatch(viewActions.setPass((event.target.value || null) as Category | null))
-            event.target.blur()
-          }}
-          className={`h-6 rounded-[3px] border border-line bg-card text-[11px] ${pass ? `ink-${pass} font-bold text-(--cat)` : ''}`}
+          options={[
+            ['', 'all alike'],
+            ...CATEGORIES.map((category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const),
+          ]}
+          onChange={(category) => dispatch(viewActions.setPass(category || null))}
+          givesBack
+          className={`text-[11px]! ${pass ? `ink-${pass} font-bold! text-(--cat)!` : ''}`}
           title="Watch for one category: its cues stand out, and what has rolled by is remembered"
-        >
-          <option value="">all alike</option>
-          {CATEGORIES.map((category) => (
-            <option key={category} value={category}>
-              {category} {CATEGORY_NAMES[category]}
-            </option>
-          ))}
-        </select>
+        />
       </label>
       {lefts.other !== null && other && (
         <div className="absolute top-[9px] w-[144px] text-[12px]" style={{ left: lefts.other + 12 }}>

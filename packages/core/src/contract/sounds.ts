@@ -230,6 +230,9 @@ export const folderSchema = z.object({
   folders: z.array(z.object({ name: z.string(), path: z.string() })),
 })
 
+/** Folders that were let be read while the server runs, and whether who asks may change them. */
+export const rootsSchema = z.object({ own: z.array(z.string()), mayChange: z.boolean() })
+
 /** Preparation of a sound. */
 export type Preparation = z.infer<typeof preparationSchema>
 /** What a person writes of sounds. */
@@ -244,5 +247,7 @@ export type SoundUse = z.infer<typeof soundUseSchema>
 export type Shelf = z.infer<typeof shelfSchema>
 /** What can be changed of a shelf. */
 export type ShelfEdit = z.infer<typeof shelfEditSchema>
+/** What {@link rootsSchema} says. */
+export type Roots = z.infer<typeof rootsSchema>
 /** A folder that can be chosen. */
 export type Folder = z.infer<typeof folderSchema>

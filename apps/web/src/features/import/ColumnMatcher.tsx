@@ -1,3 +1,4 @@
+import { Choice } from '../../ui/Choice.js'
 import { CUE_FIELDS, type ColumnMatch, type SheetTable } from '@yodel/core'
 
 /** What a column can be: whatever can be typed, and the length, which sets the out. */
@@ -26,19 +27,13 @@ export function ColumnMatcher({
             <b className="block truncate font-semibold">{heading || `Column ${column + 1}`}</b>
             <span className="block truncate text-[11px] text-ink-3">{exampleOf(table, column)}</span>
           </span>
-          <select
-            aria-label={`${heading || `Column ${column + 1}`} is`}
+          <Choice
+            label={`${heading || `Column ${column + 1}`} is`}
             value={fieldOf(column)}
-            onChange={(event) => set(column, event.target.value)}
-            className="h-7 rounded-[3px] border border-line bg-paper"
-          >
-            <option value="">left out</option>
-            {FIELDS.map((field) => (
-              <option key={field.key} value={field.key}>
-                {field.title}
-              </option>
-            ))}
-          </select>
+            options={[['', 'left out'] as const, ...FIELDS.map(({ key, title }) => [key, title] as const)]}
+            onChange={(key) => set(column, key)}
+            className="h-7"
+          />
         </li>
       ))}
     </ul>

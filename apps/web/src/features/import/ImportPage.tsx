@@ -5,6 +5,7 @@ import { ReelPage } from '../../panes/shell/ReelPage.js'
 import { useReel } from '../../session/session.js'
 import { ChoiceRow } from '../../ui/ChoiceRow.js'
 import { CuePreview } from './CuePreview.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { ListPreview } from './list/ListPreview.js'
 
 const RATES = FRAME_RATE_IDS.map((id) => [id, FRAME_RATES[id].label] as const)
@@ -108,11 +109,7 @@ export function ImportPage() {
               <input type="file" className="sr-only" onChange={(event) => choose(event.target.files?.[0])} />
             </label>
             <span className="ml-3 text-ink-2">or drop it here</span>
-            {error ? (
-              <p role="alert" className="mt-4 text-gate">
-                {messageOf(error)}
-              </p>
-            ) : null}
+            <Refusal text={error && messageOf(error)} className="mt-4" />
           </div>
         )}
       </main>

@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.js'
 import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { exportQuery, type ListView } from './listView.js'
 import { Menu, Tick } from '../../ui/Menu.js'
+import { Choice } from '../../ui/Choice.js'
 import { Views } from './Views.js'
 
 const GROUPS = [
@@ -54,18 +55,13 @@ export function ListToolbar(props: {
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-b border-line bg-paper-2 px-3 py-1.5 text-[12px]">
       <Filters view={view} onView={onView} />
-      <select
-        aria-label="Group"
+      <Choice
+        label="Group"
         value={view.group ?? ''}
-        onChange={(event) => onView({ ...view, group: (event.target.value || null) as ListView['group'] })}
-        className="h-7 rounded-[5px] border border-line bg-card px-1"
-      >
-        {GROUPS.map(([value, name]) => (
-          <option key={value} value={value}>
-            {name}
-          </option>
-        ))}
-      </select>
+        options={GROUPS}
+        onChange={(group) => onView({ ...view, group: (group || null) as ListView['group'] })}
+        className="h-7 rounded-[5px]!"
+      />
       <Menu name="Columns">
         {CUE_FIELDS.map((field) => (
           <Tick

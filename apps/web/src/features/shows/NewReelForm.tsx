@@ -1,7 +1,9 @@
 import { FRAME_RATES, FRAME_RATE_IDS, type FrameRateId, type Show } from '@yodel/core'
-import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react'
+import { useEffect, useRef, type ReactNode } from 'react'
+import { useForm } from 'react-hook-form'
 import { useNavigate } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { Button } from '../../ui/Button.js'
 
 const field = 'w-full rounded-[5px] border border-line bg-card px-2 py-1.5'
@@ -16,39 +18,42 @@ function nextName(show: Show | undefined): string {
 export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone: () => void }) {
   const navigate = useNavigate()
   const [make, { error, isLoading }] = api.useNewReelMutation()
-  const [showName, setShowName] = useState(shows[0]?.name ?? '')
-  /** As typed; null while the next name of the show is proposed. */
-  const [typed, setTyped] = useState<string | null>(null)
+  const last = shows[0]?.reels.at(-1)?.reel
+  const { register, handleSubmit, watch, setValue, formState } = useForm({
+    defaultValues: {
+      ...{ show: shows[0]?.name ?? '', company: '', name: nextName(shows[0]) },
+      ...{ rate: last?.rate ?? ('24' as FrameRateId), start: '01:00:00:00', minutes: 20 },
+    },
+  })
+  const showName = watch('show')
   const known = shows.find(({ name }) => name.toLowerCase() === showName.trim().toLowerCase())
+  const nameIsTyped = formState.dirtyFields.name === true
+  // Until somebody types one, the next name of the show is proposed.
+  useEffect(() => {
+    if (!nameIsTyped) setValue('name', nextName(known))
+  }, [known, nameIsTyped, setValue])
   const form = useRef<HTMLFormElement>(null)
   // It opens below all reels.
   useEffect(() => {
     // Newer browsers answer with a promise, which is no way to end an effect.
     void form.current?.scrollIntoView({ block: 'nearest' })
   }, [])
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault()
-    const data = new FormData(event.currentTarget)
-    const text = (name: string): string => String(data.get(name) ?? '').trim()
-    make({
+  const submit = handleSubmit(async (asked) => {
+    const made = await make({
       showId: known?.id ?? null,
-      company: known?.company ?? text('company'),
-      showName: known?.name ?? showName.trim(),
-      name: text('name'),
-      rate: text('rate') as FrameRateId,
-      firstTimecode: text('start'),
-      lengthSeconds: Math.max(1, Number(text('minutes')) * 60),
+      company: known?.company ?? asked.company.trim(),
+      showName: known?.name ?? asked.show.trim(),
+      name: asked.name.trim(),
+      rate: asked.rate,
+      firstTimecode: asked.start.trim(),
+      lengthSeconds: Math.max(1, asked.minutes * 60),
     })
-      .unwrap()
-      .then(
-        ({ id }) => navigate(`/reels/${id}`),
-        () => undefined,
-      )
-  }
+    if (made.data) await navigate(`/reels/${made.data.id}`)
+  })
   return (
     <form
       ref={form}
-      onSubmit={submit}
+      onSubmit={(event) => void submit(event)}
       className="mt-5 grid max-w-[560px] grid-cols-2 gap-3 border-t border-line pt-4"
     >
       <h2 className="col-span-2 text-[15px] font-bold">New reel</h2>
@@ -56,12 +61,10 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
         <input
           required
           autoFocus
-          name="show"
           list="known-shows"
-          value={showName}
-          onChange={(event) => setShowName(event.target.value)}
           autoComplete="off"
           className={field}
+          {...register('show')}
         />
         <datalist id="known-shows">
           {shows.map((show) => (
@@ -73,20 +76,14 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
         <p className="self-end pb-2 text-ink-2">{known.company}</p>
       ) : (
         <Asked name="Company">
-          <input name="company" className={field} />
+          <input className={field} {...register('company')} />
         </Asked>
       )}
       <Asked name="Reel">
-        <input
-          required
-          name="name"
-          value={typed ?? nextName(known)}
-          onChange={(event) => setTyped(event.target.value)}
-          className={field}
-        />
+        <input required className={field} {...register('name')} />
       </Asked>
       <Asked name="Frame rate">
-        <select name="rate" defaultValue={known?.reels.at(-1)?.reel.rate ?? '24'} className={field}>
+        <select className={field} {...register('rate')}>
           {FRAME_RATE_IDS.map((id) => (
             <option key={id} value={id}>
               {FRAME_RATES[id].label}
@@ -95,21 +92,23 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
         </select>
       </Asked>
       <Asked name="Timecode of the first frame">
-        <input required name="start" defaultValue="01:00:00:00" className={`${field} font-mono`} />
+        <input required className={`${field} font-mono`} {...register('start')} />
       </Asked>
       <Asked name="Length in minutes (a movie sets it itself)">
-        <input name="minutes" type="number" min="0.1" step="0.1" defaultValue="20" className={field} />
+        <input
+          type="number"
+          min="0.1"
+          step="0.1"
+          className={field}
+          {...register('minutes', { valueAsNumber: true })}
+        />
       </Asked>
       <div className="col-span-2 flex items-center gap-2">
         <Button look="gate" type="submit" disabled={isLoading}>
           Make the reel
         </Button>
         <Button onClick={onDone}>Leave</Button>
-        {error ? (
-          <span role="alert" className="text-gate">
-            {messageOf(error)}
-          </span>
-        ) : null}
+        <Refusal text={error && messageOf(error)} />
       </div>
     </form>
   )

@@ -6,6 +6,7 @@ import { TextField } from '../../ui/TextField.js'
 import { Button } from '../../ui/Button.js'
 import { Menu } from '../../ui/Menu.js'
 import { when } from '../../ui/when.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { ReelLanes } from './ReelLanes.js'
 
 /** A reel as the start page shows it: its poster, its cues, how far it has come. */
@@ -62,11 +63,7 @@ export function ReelRow({ summary }: { summary: ReelSummary }) {
       </div>
       <div className="flex flex-col">
         {progress && <Counts progress={progress} sounds={summary.clips} />}
-        {(error ?? renamed.error) ? (
-          <p role="alert" className="text-gate">
-            {messageOf(error ?? renamed.error)}
-          </p>
-        ) : null}
+        <Refusal text={(error ?? renamed.error) && messageOf(error ?? renamed.error)} />
       </div>
       <div className="absolute top-3 right-0 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
         <ReelMenu id={id} name={reel.name} onRename={() => setRenaming(true)} />

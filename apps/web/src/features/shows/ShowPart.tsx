@@ -1,7 +1,9 @@
 import { FRAME_RATES, type Show } from '@yodel/core'
-import { useState, type FormEvent } from 'react'
+import { useState } from 'react'
+import { useForm } from 'react-hook-form'
 import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { ReelRow } from './ReelRow.js'
 
 /** A show: what it is called, and its reels. */
@@ -39,40 +41,32 @@ export function ShowPart({ show }: { show: Show }) {
 
 function RenameShow({ show, onDone }: { show: Show; onDone: () => void }) {
   const [rename, { error, isLoading }] = api.useRenameShowMutation()
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault()
-    const form = new FormData(event.currentTarget)
-    const text = (name: string): string => String(form.get(name) ?? '').trim()
-    rename({ id: show.id, name: text('name'), company: text('company') })
-      .unwrap()
-      .then(onDone, () => undefined)
-  }
+  const { register, handleSubmit } = useForm({ defaultValues: { name: show.name, company: show.company } })
+  const submit = handleSubmit(async ({ name, company }) => {
+    const renamed = await rename({ id: show.id, name: name.trim(), company: company.trim() })
+    if (!renamed.error) onDone()
+  })
   const field = 'rounded-[5px] border border-line bg-card px-2 py-1'
   return (
-    <form onSubmit={submit} className="flex flex-wrap items-end gap-2">
+    <form onSubmit={(event) => void submit(event)} className="flex flex-wrap items-end gap-2">
       <label className="text-[12px] text-ink-2">
         Name of the show
         <input
           required
           autoFocus
-          name="name"
-          defaultValue={show.name}
           className={`${field} block w-[320px] text-[14px] text-ink`}
+          {...register('name')}
         />
       </label>
       <label className="text-[12px] text-ink-2">
         Company
-        <input name="company" defaultValue={show.company} className={`${field} block w-[220px] text-ink`} />
+        <input className={`${field} block w-[220px] text-ink`} {...register('company')} />
       </label>
       <Button look="strong" type="submit" disabled={isLoading}>
         Rename
       </Button>
       <Button onClick={onDone}>Leave</Button>
-      {error ? (
-        <span role="alert" className="text-gate">
-          {messageOf(error)}
-        </span>
-      ) : null}
+      <Refusal text={error && messageOf(error)} />
     </form>
   )
 }

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { when } from '../../ui/when.js'
 
 /** The reels that were thrown away and can be brought back; nothing where there are none. */
@@ -34,11 +35,7 @@ export function ThrownAway() {
             </li>
           ))}
         </ul>
-        {error ? (
-          <p role="alert" className="mt-2 text-gate">
-            {messageOf(error)}
-          </p>
-        ) : null}
+        <Refusal text={error && messageOf(error)} className="mt-2" />
         <Button className="mt-4" onClick={() => setOpen(false)}>
           Close
         </Button>

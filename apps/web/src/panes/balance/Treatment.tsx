@@ -34,23 +34,13 @@ export function Treatment({ on }: { on: string }) {
     <section className="mt-3" aria-label="Treatment" data-treatment={on}>
       <h3 className="flex items-center gap-2 text-[11px] font-bold tracking-wide text-ink-2">
         <span className="flex-1">Treatment</span>
-        <select
-          aria-label="Add treatment"
+        <Choice<Effect | ''>
+          label="Add treatment"
           value=""
-          onChange={(event) => {
-            if (event.target.value !== '') add(event.target.value as Effect)
-            // Space plays again.
-            event.target.blur()
-          }}
-          className="min-h-6 rounded-[3px] border border-line bg-card text-[12px] font-normal text-ink"
-        >
-          <option value="">Add …</option>
-          {KINDS.map((effect) => (
-            <option key={effect} value={effect}>
-              {EFFECT_NAMES[effect]}
-            </option>
-          ))}
-        </select>
+          options={[['', 'Add …'], ...KINDS.map((effect) => [effect, EFFECT_NAMES[effect]] as const)]}
+          onChange={(effect) => effect !== '' && add(effect)}
+          givesBack
+        />
       </h3>
       {inserts.length === 0 && <p className="text-[11.5px] text-ink-3">None: sound goes through as it is.</p>}
       <ol>

@@ -19,6 +19,7 @@ import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { PlayedPart } from './PlayedPart.js'
+import { Choice } from '../../ui/Choice.js'
 import { Row } from '../../ui/Row.js'
 
 type Shape = (fields: Parameters<typeof shapeClips>[1]['fields']) => boolean
@@ -144,18 +145,7 @@ function Fade(props: {
           }}
         />
         <span className="text-ink-3">ms</span>
-        <select
-          aria-label={`${name}, shape`}
-          value={bend}
-          onChange={(event) => onBend(event.target.value as FadeShape)}
-          className="rounded-[3px] border border-line bg-card py-0.5"
-        >
-          {SHAPES.map(([value, title]) => (
-            <option key={value} value={value}>
-              {title}
-            </option>
-          ))}
-        </select>
+        <Choice label={`${name}, shape`} value={bend} options={SHAPES} onChange={onBend} />
       </span>
     </Row>
   )

@@ -1,7 +1,8 @@
 import { useTables } from '../../document/useTables.js'
 import { KeyOf } from '../../actions/useKeys.js'
 import { addNote, talksOf } from '@yodel/core'
-import { useMemo, useState } from 'react'
+import { useMemo, type SyntheticEvent } from 'react'
+import { useForm } from 'react-hook-form'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { TalkView } from '../notes/TalkView.js'
@@ -51,43 +52,26 @@ export function NotesPart({
 function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
   const dispatch = useAppDispatch()
   const me = useAppSelector((state) => state.document.me)
-  const [words, setWords] = useState('')
-  const [to, setTo] = useState('')
-  const [question, setQuestion] = useState(false)
+  const { register, handleSubmit } = useForm({ defaultValues: { words: '', to: '', question: false } })
   const leave = (): void => void dispatch(viewActions.setNoting(null))
-  const save = (): void => {
-    if (words.trim() === '') return leave()
+  const submit = handleSubmit((asked) => {
+    const [words, to] = [asked.words.trim(), asked.to.trim()]
+    if (words === '') return leave()
     const id = crypto.randomUUID()
     // A mark at the end says that it is a question, as in any letter.
-    const asks = question || words.trim().endsWith('?')
-    if (
-      !dispatch(
-        edit((doc) =>
-          addNote(doc, {
-            id,
-            cueId,
-            frame,
-            words: words.trim(),
-            to: to.trim(),
-            question: asks,
-            author: me,
-            at: new Date().toISOString(),
-          }),
-        ),
-      )
-    )
-      return
+    const question = asked.question || words.endsWith('?')
+    const at = new Date().toISOString()
+    const note = { id, cueId, frame, words, to, question, author: me, at }
+    if (!dispatch(edit((doc) => addNote(doc, note)))) return
     leave()
     if (cueId === null) dispatch(viewActions.select([id]))
-  }
+  })
+  const save = (event: SyntheticEvent): void => void submit(event)
   const field = 'w-full rounded-[3px] border border-line bg-paper px-1.5 py-1'
   return (
     <form
       className="flex flex-col gap-1.5 text-[12px]"
-      onSubmit={(event) => {
-        event.preventDefault()
-        save()
-      }}
+      onSubmit={save}
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Escape') leave()
@@ -97,7 +81,7 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
           (event.target as HTMLElement).tagName === 'TEXTAREA'
         ) {
           event.preventDefault()
-          save()
+          save(event)
         }
       }}
     >
@@ -106,20 +90,17 @@ function Writing({ cueId, frame }: { cueId: string | null; frame: number }) {
         rows={2}
         aria-label="Note"
         placeholder="Note, or a question that ends with ?"
-        value={words}
-        onChange={(event) => setWords(event.target.value)}
         className={field}
+        {...register('words')}
       />
       <input
         aria-label="For whom"
         placeholder="For whom? (everybody)"
-        value={to}
-        onChange={(event) => setTo(event.target.value)}
         className={field}
+        {...register('to')}
       />
       <label className="flex items-center gap-1.5">
-        <input type="checkbox" checked={question} onChange={(event) => setQuestion(event.target.checked)} />{' '}
-        It is a question
+        <input type="checkbox" {...register('question')} /> It is a question
       </label>
       <div className="flex gap-1.5">
         <Button type="submit" look="strong">

@@ -13,6 +13,7 @@ import { STATE_MARKS } from '../../ui/stateMarks.js'
 import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
+import { Choice } from '../../ui/Choice.js'
 import { edit } from '../../document/edit.js'
 
 /** What can be done with several cues or sounds at once, as one step. */
@@ -24,7 +25,6 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
   const clips = ids.filter((id) => doc.clip.get(id))
   const set = (fields: Partial<Omit<Cue, 'kind' | 'id'>>): boolean =>
     dispatch(edit((now) => editCues(now, { edits: cues.map(({ id }) => ({ id, fields })) })))
-  const select = 'h-7 rounded-[5px] border border-line bg-card px-1'
   return (
     <>
       <h2 className="text-[16px] font-bold">
@@ -35,30 +35,26 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
       {cues.length > 0 && (
         <div className="mt-3 flex flex-col gap-2">
           <div className="flex gap-2">
-            <select
-              aria-label="State of all"
+            <Choice<CueState | ''>
+              label="State of all"
               value=""
-              onChange={(event) => set({ state: event.target.value as CueState })}
-              className={select}
-            >
-              <option value="">set state …</option>
-              {cueStateSchema.options.map((state) => (
-                <option key={state} value={state}>
-                  {STATE_MARKS[state]} {STATE_NAMES[state]}
-                </option>
-              ))}
-            </select>
-            <select
-              aria-label="Category of all"
+              options={[
+                ['', 'set state …'],
+                ...cueStateSchema.options.map(
+                  (state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const,
+                ),
+              ]}
+              onChange={(state) => state !== '' && set({ state })}
+            />
+            <Choice<Category | ''>
+              label="Category of all"
               value=""
-              onChange={(event) => set({ category: event.target.value as Category })}
-              className={select}
-            >
-              <option value="">set category …</option>
-              {CATEGORIES.map((category) => (
-                <option key={category}>{category}</option>
-              ))}
-            </select>
+              options={[
+                ['', 'set category …'],
+                ...CATEGORIES.map((category) => [category, category] as const),
+              ]}
+              onChange={(category) => category !== '' && set({ category })}
+            />
           </div>
           <TextField
             label="Who does all of them"

@@ -4,6 +4,8 @@ import { useState, type ReactNode } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { Button } from '../../ui/Button.js'
 import { Overlay } from '../../ui/Overlay.js'
+import { Refusal } from '../../ui/Refusal.js'
+import { OwnRoots } from './OwnRoots.js'
 import { TextField } from '../../ui/TextField.js'
 
 /** Chooses a folder of the server's disks, inside those it may read. */
@@ -62,16 +64,13 @@ export function FolderChooser(props: {
         {currentData?.folders.length === 0 && (
           <li className="p-2 text-ink-2">
             {path === ''
-              ? 'No folder may be read, or none of them is there. Whoever runs this server names them in YODEL_SOUND_ROOTS.'
+              ? 'No folder may be read, or none of them is there. They are named at the server’s own machine, here or in YODEL_SOUND_ROOTS.'
               : 'No folders in here.'}
           </li>
         )}
       </ul>
-      {failure ? (
-        <p role="alert" className="mt-1 text-gate">
-          {messageOf(failure)}
-        </p>
-      ) : null}
+      {path === '' && <OwnRoots />}
+      <Refusal text={failure && messageOf(failure)} className="mt-1" />
       <div className="mt-3 flex items-center gap-3">
         <Button look="strong" disabled={path === '' || props.busy} onClick={() => props.onTake(path)}>
           {props.act}

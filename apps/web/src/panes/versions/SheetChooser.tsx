@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.js'
 import { when } from '../../ui/when.js'
 import { saveStateOf } from '../../document/sync/syncState.js'
 import { useReel } from '../../session/session.js'
+import { Refusal } from '../../ui/Refusal.js'
 import { compareActions } from '../../document/compareSlice.js'
 
 /** Which sheet lies beside: milestones of this reel, and sheets of other reels that count frames alike. */
@@ -68,11 +69,7 @@ export function SheetChooser() {
         )}
       </ul>
       <NewMilestone />
-      {problem && (
-        <p role="alert" className="mt-2 text-[12px] text-gate">
-          {problem}
-        </p>
-      )}
+      <Refusal text={problem} className="mt-2 text-[12px]" />
     </div>
   )
 }

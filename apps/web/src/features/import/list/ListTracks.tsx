@@ -1,3 +1,4 @@
+import { Choice } from '../../../ui/Choice.js'
 import { CATEGORIES, CATEGORY_NAMES, type Category, type ReadList } from '@yodel/core'
 
 /** The tracks of a list: which of them come in, and as what. */
@@ -27,19 +28,13 @@ export function ListTracks(props: {
                 {sounds} {sounds === 1 ? 'sound' : 'sounds'}
               </span>
             </span>
-            <select
-              aria-label={`${name || `Track ${index + 1}`} comes in as`}
+            <Choice<Category | ''>
+              label={`${name || `Track ${index + 1}`} comes in as`}
               value={tracks.get(index) ?? ''}
-              onChange={(event) => set(index, event.target.value as Category | '')}
-              className="h-7 rounded-[3px] border border-line bg-paper"
-            >
-              <option value="">left out</option>
-              {CATEGORIES.map((one) => (
-                <option key={one} value={one}>
-                  {CATEGORY_NAMES[one]}
-                </option>
-              ))}
-            </select>
+              options={[['', 'left out'], ...CATEGORIES.map((one) => [one, CATEGORY_NAMES[one]] as const)]}
+              onChange={(category) => set(index, category)}
+              className="h-7"
+            />
           </li>
         )
       })}

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { api, messageOf } from '../../../api/api.js'
+import { Refusal } from '../../../ui/Refusal.js'
 import { Button } from '../../../ui/Button.js'
 
 /** Throws the files of a turnover away, asked twice: they can't be had back. */
@@ -26,11 +27,7 @@ export function ThrowAway({ id, size }: { id: string; size: string }) {
           Keep them
         </Button>
       </div>
-      {error ? (
-        <p className="mt-1 text-gate" role="alert">
-          {messageOf(error)}
-        </p>
-      ) : null}
+      <Refusal text={error && messageOf(error)} className="mt-1" />
     </div>
   )
 }

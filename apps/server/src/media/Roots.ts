@@ -1,0 +1,79 @@
+import { readFileSync } from 'node:fs'
+import { mkdir, rename, writeFile } from 'node:fs/promises'
+import path from 'node:path'
+import { z } from 'zod'
+import { AppError } from '../errors.js'
+import { isLoopback, type Settings } from '../settings.js'
+import { isFolder } from './paths.js'
+
+const FILE = z.object({ roots: z.array(z.string()) })
+
+/**
+ * Folders inside which shelves and movies may be picked: those of the settings, and those that whoever sits at the
+ * server's own machine has added while it runs (decision 034). These are kept in the data folder.
+ */
+export class Roots {
+  private added: readonly string[]
+
+  constructor(
+    private readonly settings: Pick<Settings, 'soundRoots' | 'rootsNamed' | 'dataDir' | 'publicUrl'>,
+  ) {
+    this.added = this.read()
+  }
+
+  /** All of them, as full paths. */
+  get all(): readonly string[] {
+    return [...this.settings.soundRoots, ...this.added]
+  }
+
+  /** Those that were added. */
+  get own(): readonly string[] {
+    return this.added
+  }
+
+  /**
+   * Whether somebody may change them: only from the server's own machine, since there is no sign-in that would tell
+   * its owner; not where the settings name all there are to be, nor behind a proxy, for which everybody comes from there.
+   *
+   * @param ip - Where a request comes from
+   */
+  mayBeChangedBy(ip: string): boolean {
+    const { rootsNamed, publicUrl } = this.settings
+    return !rootsNamed && publicUrl === null && isLoopback(ip.replace(/^::ffff:/, ''))
+  }
+
+  /** Adds a folder. @throws AppError `PATH_MISSING` when it is none */
+  async add(folder: string): Promise<void> {
+    const full = path.resolve(folder)
+    if (!path.isAbsolute(folder) || !(await isFolder(full)))
+      throw new AppError(
+        'PATH_MISSING',
+        `There is no folder ${folder} on the server's machine. Check the spelling.`,
+      )
+    if (!this.added.includes(full)) await this.write([...this.added, full])
+  }
+
+  /** Takes one out again; shelves that lie there stay, and what is placed goes on sounding. */
+  async remove(folder: string): Promise<void> {
+    await this.write(this.added.filter((root) => root !== folder))
+  }
+
+  private get file(): string {
+    return path.join(this.settings.dataDir, 'roots.json')
+  }
+
+  private read(): readonly string[] {
+    try {
+      return FILE.parse(JSON.parse(readFileSync(this.file, 'utf8'))).roots
+    } catch {
+      return []
+    }
+  }
+
+  private async write(roots: readonly string[]): Promise<void> {
+    await mkdir(this.settings.dataDir, { recursive: true })
+    await writeFile(`${this.file}.new`, JSON.stringify({ roots }))
+    await rename(`${this.file}.new`, this.file)
+    this.added = roots
+  }
+}
