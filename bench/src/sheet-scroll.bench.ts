@@ -120,11 +120,14 @@ async function work(what: string): Promise<number[]> {
 }
 
 const plain = await work('30 tracks')
-await page.setViewportSize({ width: 1920, height: 1080 })
+// As wide as thirty of the narrowest columns are.
+await page.setViewportSize({ width: 1520, height: 800 })
+await page.getByRole('button', { name: 'Hide the pane at the right' }).click()
+if (await page.locator('[data-overview]').count()) await page.keyboard.press('v')
 await page.keyboard.press('Shift+v')
 const thirty = await work('30 tracks, all in sight')
 await page.setViewportSize({ width: 1280, height: 800 })
-await openCrowd(server, page, folder, 12)
+await page.goto(`${server.url}/reels/${await openCrowd(server, page, folder, 12)}`)
 await page.waitForSelector('[data-clip]')
 await page.keyboard.press('Shift+v')
 const twelve = await work('12 tracks, all in sight')

@@ -1,8 +1,11 @@
 const PAGE = 48
-const PAGES_KEPT = 24
+/** Pages that are held, about 50 MB: all of a short reel, some three and a half minutes about the gate of a long one. */
+const PAGES_KEPT = 110
 const AHEAD = 4
 /** Milliseconds for which a frame is looked at before those about it are loaded. */
 const STAY_MS = 120
+/** Milliseconds between one page that is loaded ahead and the next: whoever works comes first. */
+const SPREAD_MS = 60
 /** After so long a frame that could not be had is asked for again. */
 const AGAIN_MS = 700
 
@@ -72,6 +75,7 @@ export class PictureDecoder {
     if (target === null) return this.miss(frame)
     this.wish = target
     this.rolls = false
+    clearTimeout(this.staying)
     if (this.drawReady(target)) return
     // One wish at a time: the newest is taken when the one under way is done.
     if (this.asked.size === 0) void this.ask(target)
@@ -134,6 +138,30 @@ export class PictureDecoder {
     const page = Math.floor(frame / PAGE)
     void this.page(page).catch(() => undefined)
     if (frame % PAGE > PAGE / 2) void this.page(page + 1).catch(() => undefined)
+    this.spread(page)
+  }
+
+  /** While nothing moves, loads page after page about a place, so that a jump needs nothing of the server. */
+  private spread(about: number): void {
+    const pages = Math.ceil(this.length / PAGE)
+    clearTimeout(this.staying)
+    if (this.closed || this.rolls || this.grows) return
+    for (let away = 1; away < PAGES_KEPT; away++)
+      for (const page of [about + away, about - away]) {
+        if (page < 0 || page >= pages || this.pages.has(page)) continue
+        if (this.pages.size >= Math.min(pages, PAGES_KEPT) && away > PAGES_KEPT / 2) return
+        this.page(page).then(
+          () => (this.staying = setTimeout(() => this.spread(about), SPREAD_MS)),
+          () => undefined,
+        )
+        return
+      }
+  }
+
+  /** Lets the page go that lies farthest from another one. */
+  private forgetFarFrom(page: number): void {
+    const far = (one: number): number => Math.abs(one - page)
+    this.pages.delete([...this.pages.keys()].reduce((most, one) => (far(one) > far(most) ? one : most), page))
   }
 
   private async ask(frame: number): Promise<void> {
@@ -208,7 +236,7 @@ export class PictureDecoder {
     const loading = this.fetchFrames(first, Math.min(this.length, first + PAGE))
     loading.catch(() => this.pages.delete(page))
     this.pages.set(page, loading)
-    if (this.pages.size > PAGES_KEPT) this.pages.delete(this.pages.keys().next().value as number)
+    if (this.pages.size > PAGES_KEPT) this.forgetFarFrom(page)
     return loading
   }
 
