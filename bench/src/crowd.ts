@@ -110,14 +110,12 @@ export async function openCrowd(
   folder: string,
   tracks = TRACKS,
 ): Promise<string> {
-  const post = async (url: string, body: object): Promise<unknown> =>
-    (
-      await fetch(server.url + url, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body),
-      })
-    ).json()
+  const post = async (url: string, body: object): Promise<Response> =>
+    fetch(server.url + url, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    })
   await post('/api/shelves', { path: path.join(folder, 'shelf') })
   let sounds: Sound[] = []
   while (sounds.length < SOUNDS) {
@@ -134,12 +132,13 @@ export async function openCrowd(
     updated: [[reel, { ...reel, length: LENGTH }]],
     removed: [],
   }
-  await post(`/api/reels/${id}/changes`, {
+  const answer = await post(`/api/reels/${id}/changes`, {
     changeId: crypto.randomUUID(),
     base: state.seq,
     role: 'do',
     target: null,
     change,
   })
+  if (!answer.ok) throw new Error(`the crowd was not taken: ${await answer.text()}`)
   return id
 }

@@ -22,6 +22,7 @@ import { kitRoutes } from './routes/kits.js'
 import { mediaRoutes } from './routes/media.js'
 import { milestoneRoutes } from './routes/milestones.js'
 import { pictureRoutes } from './routes/pictures.js'
+import { poolRoutes } from './routes/pools.js'
 import { reelRoutes } from './routes/reels.js'
 import { searchRoutes } from './routes/searches.js'
 import { sheetRoutes } from './routes/sheets.js'
@@ -38,7 +39,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
-  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, shelfRoutes, folderRoutes],
+  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, poolRoutes, shelfRoutes, folderRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes, gatherRoutes],
 ]
 

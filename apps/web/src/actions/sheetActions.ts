@@ -216,6 +216,15 @@ const LAYING: readonly Line<Commands>[] = [
   ['remove-empty-tracks', '', 'Remove tracks that hold nothing', (c) => c.tracks.removeEmpty()],
 ]
 
+const PERFORMING: readonly Line<Commands>[] = [
+  [
+    'perform',
+    'Shift k',
+    'Perform with pools on the keys of the bottom row, or end it',
+    (c) => c.perform.toggle(),
+  ],
+]
+
 const RIDING: readonly Line<Commands>[] = [
   ['ride-live', 'Shift r', 'Ride the track live while playing, or end it', (c) => c.rides.live()],
   ['ride-down', 'ArrowLeft', 'Riding live: softer, or to the left', (c) => void c.rides.by(-1)],
@@ -278,6 +287,7 @@ export const SHEET_GROUPS: readonly ActionGroup[] = [
   group('Selecting', SELECTING),
   group('Swapping', SWAPPING, 'sound'),
   group('Laying and tracks', LAYING),
+  group('Performing', PERFORMING),
   group('Rides', RIDING, 'rides'),
   group('Looking', LOOKING),
   { title: 'Changing one’s mind', actions: REEL_ACTIONS, needs: null },

@@ -2,6 +2,7 @@ import type {
   Analysis,
   DrawnSheet,
   Folder,
+  Pool,
   Roots,
   FoundSoundFile,
   FrameRateId,
@@ -88,6 +89,7 @@ export const api = createApi({
   tagTypes: [
     'Recipes',
     'Roots',
+    'Pools',
     'Turnovers',
     'Facts',
     'Shows',
@@ -197,6 +199,22 @@ export const api = createApi({
     fillKit: build.mutation<null, { id: string; ids: string[]; put: boolean }>({
       query: ({ id, ...body }) => ({ url: `/kits/${id}/sounds`, method: 'POST', body }),
       invalidatesTags: ['Kits', 'Sounds'],
+    }),
+    firstSounds: build.query<SoundPage, { q: string; kit?: string }>({
+      query: (params) => ({ url: '/sounds', params }),
+      keepUnusedDataFor: 0,
+    }),
+    pools: build.query<Pool[], string>({
+      query: (reelId) => `/reels/${reelId}/pools`,
+      providesTags: ['Pools'],
+    }),
+    keepPool: build.mutation<null, { reelId: string; pool: Pool }>({
+      query: ({ reelId, pool }) => ({ url: `/reels/${reelId}/pools/${pool.id}`, method: 'PUT', body: pool }),
+      invalidatesTags: ['Pools'],
+    }),
+    dropPool: build.mutation<null, { reelId: string; id: string }>({
+      query: ({ reelId, id }) => ({ url: `/reels/${reelId}/pools/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Pools'],
     }),
     folders: build.query<Folder, string>({
       query: (path) => ({ url: '/folders', params: { path } }),

@@ -10,6 +10,7 @@ import { gateCommands } from './gate.js'
 import { listCommands } from './lists.js'
 import { lookingCommands } from './looking.js'
 import { movingCommands } from './moving.js'
+import { performingCommands } from './performing.js'
 import { ridingCommands } from './riding.js'
 import { selectingCommands } from './selecting.js'
 import { shapingCommands } from './shaping.js'
@@ -43,6 +44,7 @@ export function makeCommands(store: AppStore, session: Session) {
     swap: swappingCommands(context),
     events: eventCommands(context),
     rides,
+    perform: performingCommands(context),
     tracks: trackCommands(context),
     balance: balanceCommands(context),
     findings: findingCommands(context),

@@ -3,6 +3,7 @@ import { useDispatch, useSelector, useStore } from 'react-redux'
 import { compareReducer } from './compareSlice.js'
 import { documentReducer } from './documentSlice.js'
 import { keysReducer } from './keysSlice.js'
+import { performReducer } from './performSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
@@ -16,6 +17,7 @@ const reducer = combineReducers({
   search: searchReducer,
   compare: compareReducer,
   keys: keysReducer,
+  perform: performReducer,
   recipe: recipeReducer,
   [api.reducerPath]: api.reducer,
 })

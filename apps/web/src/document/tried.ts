@@ -56,7 +56,8 @@ export interface Tried {
   readonly tracks: readonly Track[]
 }
 
-const TRIED = 'try '
+/** What ids of records begin with that are only tried. */
+export const TRIED = 'try '
 
 /** Says whether a record is only tried. */
 export const isTried = (id: string): boolean => id.startsWith(TRIED)

@@ -16,8 +16,6 @@ const DISPLAY_MS = 16
 export class Transport {
   /** 1, 0.5 or 0.25. */
   speed: number = 1
-  /** Told when playing starts or stops, the speed or the loop changes. */
-  onState: (() => void) | null = null
   /** Frame of the reel whose picture was drawn last; null while there is no picture that counts as the reel does. */
   seen: Frames | null = null
   /** Told when playing can't start. */
@@ -28,6 +26,7 @@ export class Transport {
   private lastReport = 0
   private frameRequest = 0
   private readonly listeners = new Set<(sample: number) => void>()
+  private readonly watchers = new Set<() => void>()
 
   constructor(
     private readonly engine: Engine,
@@ -74,6 +73,16 @@ export class Transport {
     return () => this.listeners.delete(listener)
   }
 
+  /** Calls back when playing starts or stops, the speed or the loop changes; returns the way to end it. */
+  watchState(watcher: () => void): () => void {
+    this.watchers.add(watcher)
+    return () => this.watchers.delete(watcher)
+  }
+
+  private tellState(): void {
+    for (const watcher of this.watchers) watcher()
+  }
+
   /** Goes to a sample of the reel; a rolling reel goes on from there. */
   goToSample(sample: number): void {
     const last = frameToSample(frames(Math.max(0, this.endFrame - 1)), this.rate)
@@ -108,7 +117,7 @@ export class Transport {
     this.state = 'stopped'
     this.parked = frameToSample(frame, this.rate)
     this.announce()
-    this.onState?.()
+    this.tellState()
   }
 
   /** Plays or stops. */
@@ -123,7 +132,7 @@ export class Transport {
     this.parked = Math.round(this.sample)
     this.speed = speed
     if (this.rolling) void this.start()
-    this.onState?.()
+    this.tellState()
   }
 
   /** Sets or ends a loop, in samples; a rolling reel outside it goes to its beginning, one within it goes on without a gap. */
@@ -134,7 +143,7 @@ export class Transport {
     if (outside) this.parked = loop.from
     if (this.state === 'playing' && !outside) this.engine.setLoop(loop)
     else if (this.rolling) void this.start()
-    this.onState?.()
+    this.tellState()
   }
 
   /** Ends it for good. */
@@ -142,20 +151,21 @@ export class Transport {
     cancelAnimationFrame(this.frameRequest)
     this.engine.stop()
     this.listeners.clear()
+    this.watchers.clear()
   }
 
   private async start(): Promise<void> {
     this.state = 'starting'
-    this.onState?.()
+    this.tellState()
     try {
       const started = await this.engine.play(Math.round(this.parked), this.speed, this.looped)
       if (started && this.state === 'starting') {
         this.state = 'playing'
-        this.onState?.()
+        this.tellState()
       }
     } catch (error) {
       this.state = 'stopped'
-      this.onState?.()
+      this.tellState()
       this.onError?.(error instanceof Error ? error.message : String(error))
     }
   }
@@ -168,7 +178,7 @@ export class Transport {
       this.parked = frameToSample(frames(this.endFrame - 1), this.rate)
       this.engine.stop()
       this.state = 'stopped'
-      this.onState?.()
+      this.tellState()
     }
     if (performance.now() - this.lastReport > REPORT_MS) {
       this.lastReport = performance.now()

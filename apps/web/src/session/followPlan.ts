@@ -1,13 +1,14 @@
 import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanExtras } from '@yodel/core'
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
+import { hitsOn, performedIn } from '../document/performed.js'
 import { triedIn, withTriedTracks } from '../document/tried.js'
 
 /** The guide of the picture, if it has one; its gain is a matter of the view. */
 export type Guide = Omit<NonNullable<PlanExtras['guide']>, 'gain'>
 
 /** Everything that what is heard depends on. Cues don't sound: typing their words must not touch the audio thread. */
-function heardOf({ document, trying, view }: RootState) {
+function heardOf({ document, trying, view, perform }: RootState) {
   const { clip, track, ride, insert } = document.doc
   const { place, held, sound, prepared, matched } = trying
   const { pulled, guide } = view
@@ -24,6 +25,8 @@ function heardOf({ document, trying, view }: RootState) {
     pulled,
     view.riding?.writing && view.riding,
     view.compared,
+    perform.takes,
+    perform.pools,
     guide,
   ] as const
 }
@@ -45,13 +48,15 @@ export function followPlan(
     const { pulled, riding } = state.view
     const compared = state.view.compared?.heard ? state.view.compared : null
     const tried = triedIn(doc, state.trying)
+    // What is being hit is heard at once, by itself; takes are heard with the reel.
+    const performed = performedIn(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
     const ridden = riding?.writing ? withHeldRide(present, riding) : present
     engine.setPlan(
-      planReel(withTriedTracks(ridden, tried), {
+      planReel(withTriedTracks(withTriedTracks(ridden, tried), performed), {
         ...(compared ? { gain: gainFromDb(compared.db) } : {}),
         ...(guide ? { guide: { ...guide, gain: state.view.guide } } : {}),
-        ...(tried ? { tries: tried.clips } : {}),
+        ...(tried || performed ? { tries: [...(tried?.clips ?? []), ...(performed?.clips ?? [])] } : {}),
       }),
     )
   }

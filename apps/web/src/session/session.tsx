@@ -15,13 +15,16 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 import { api } from '../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../document/store.js'
 import { Engine } from '../engine/Engine.js'
+import { HitPlayer } from './HitPlayer.js'
 import { Listening } from './Listening.js'
 import { LiveRide } from './LiveRide.js'
 import { frameToOpen, rememberPlace } from './lastPlace.js'
 import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { followPlan } from './followPlan.js'
+import { keptTakes, performActions } from '../document/performSlice.js'
 import { viewActions } from '../document/viewSlice.js'
+import { rememberTakesOf } from './rememberTakes.js'
 
 /** What belongs to an open reel beside its document: sound, time, and what parts of the page offer. */
 export interface Session {
@@ -34,6 +37,8 @@ export interface Session {
   /** Onsets of the guide and cuts of the picture as frames of the reel; empty until they are known. */
   readonly marks: { current: ReelMarks }
   readonly parts: Parts
+  /** Plays what is hit while performing. */
+  readonly hits: HitPlayer
 }
 
 const SessionContext = createContext<Session | null>(null)
@@ -110,7 +115,11 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     transport.goToFrame(frameToOpen(id) ?? reelOf(store.getState().document.doc).programme)
     const liveRide = new LiveRide(dispatch, store, transport)
     const listening = new Listening(store, heard, tell)
-    setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts: new Parts() })
+    const hits = new HitPlayer(tell)
+    const parts = new Parts()
+    setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts, hits })
+    dispatch(performActions.begin(keptTakes(id)))
+    const forget = rememberTakesOf(store, id)
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, {
       yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },
@@ -122,6 +131,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       rememberGate()
       window.removeEventListener('pagehide', rememberGate)
       liveRide.end()
+      forget()
+      hits.dispose()
       transport.dispose()
       engine.dispose()
       heard.dispose()

@@ -1,6 +1,7 @@
 import { FRAME_RATES, tracksInOrder } from '@yodel/core'
 import { useCallback, useMemo, useRef } from 'react'
 import { useAppSelector } from '../document/store.js'
+import { hitsOn, performedIn } from '../document/performed.js'
 import { triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
@@ -116,12 +117,17 @@ export function Sheet() {
   )
 }
 
-/** The document with what is tried in it, and what that is. */
+/** The document with what is tried and what was performed in it, and what is tried. */
 function useShownDocument() {
   const doc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
+  const perform = useAppSelector((state) => state.perform)
   const tried = useMemo(() => triedIn(doc, trying), [doc, trying])
-  return { tried, doc: tried?.doc ?? doc }
+  const performed = useMemo(
+    () => performedIn(tried?.doc ?? doc, [...hitsOn(perform), ...perform.current], perform),
+    [doc, tried, perform],
+  )
+  return { tried, doc: performed?.doc ?? tried?.doc ?? doc }
 }
 
 /** The columns of the tracks, and those of them that can be seen. */

@@ -12,11 +12,13 @@ import { documentActions } from '../document/documentSlice.js'
 import { edit } from '../document/edit.js'
 import { makeStore, type AppStore } from '../document/store.js'
 import { Listening } from '../session/Listening.js'
+import type { HitPlayer } from '../session/HitPlayer.js'
 import { LiveRide } from '../session/LiveRide.js'
 import { Parts } from '../session/Parts.js'
 import type { Session } from '../session/session.js'
 import { Transport } from '../session/Transport.js'
 import { FakeEngine } from './FakeEngine.js'
+import { FakeHits } from './FakeHits.js'
 
 /** A page's clock and refreshes, moved by hand. */
 export class Clock {
@@ -72,6 +74,7 @@ export interface Stage {
   readonly store: AppStore
   readonly clock: Clock
   readonly engine: FakeEngine
+  readonly hits: FakeHits
   readonly transport: Transport
   readonly session: Session
   readonly commands: Commands
@@ -95,6 +98,7 @@ export function setStage(doc?: ReelDocument): Stage {
   const listener = new FakeEngine(() => clock.now)
   const transport = new Transport(engine.asEngine(), FRAME_RATES['24'], 14_400)
   const noMarks: ReelMarks = { onsets: [], cuts: [] }
+  const hits = new FakeHits()
   const session: Session = {
     engine: engine.asEngine(),
     listening: new Listening(store, listener.asEngine(), () => undefined),
@@ -102,9 +106,10 @@ export function setStage(doc?: ReelDocument): Stage {
     liveRide: new LiveRide(store.dispatch, store, transport),
     marks: { current: noMarks },
     parts: new Parts(),
+    hits: hits as unknown as HitPlayer,
   }
   return {
-    ...{ store, clock, engine, transport, session },
+    ...{ store, clock, engine, hits, transport, session },
     commands: makeCommands(store, session),
     doc: () => store.getState().document.doc,
     does: (compute) => {

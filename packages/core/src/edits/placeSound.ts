@@ -143,11 +143,27 @@ export function placeSound(
       )
     return ok({ label, added: [loose], updated: [], removed: [] })
   }
-  const free = freeTrack(doc, args.category, loose)
-  if (free) return ok({ label, added: [{ ...loose, trackId: free.id }], updated: [], removed: [] })
-  const made = addTrack(doc, { id: args.newTrackId, category: args.category })
+  return layClip(doc, loose, { ...args, label })
+}
+
+/**
+ * Lays a clip on the first free track of a category, or on a new one.
+ *
+ * @param args.newTrackId - Id for the track, should one have to be made.
+ */
+export function layClip(
+  doc: ReelDocument,
+  clip: Clip,
+  args: { category: Category; newTrackId: string; label: string },
+): Result<Change> {
+  const { label, newTrackId } = args
+  const alone = checkClip(clip)
+  if (alone) return alone
+  const free = freeTrack(doc, args.category, clip)
+  if (free) return ok({ label, added: [{ ...clip, trackId: free.id }], updated: [], removed: [] })
+  const made = addTrack(doc, { id: newTrackId, category: args.category })
   if (!made.ok) return made
   return ok(
-    squash(made.value, { label, added: [{ ...loose, trackId: args.newTrackId }], updated: [], removed: [] }),
+    squash(made.value, { label, added: [{ ...clip, trackId: newTrackId }], updated: [], removed: [] }),
   )
 }

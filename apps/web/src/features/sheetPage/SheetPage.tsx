@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.js'
 import { SinceStrip } from '../../panes/findings/SinceStrip.js'
 import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
+import { PadRow } from '../../panes/perform/PadRow.js'
 import { RightPane } from './RightPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
 import { KeyHelp } from './keys/KeyHelp.js'
@@ -62,6 +63,7 @@ export function SheetPage() {
           <Sheet />
           {hasPane && pane && <RightPane shown={pane} />}
         </div>
+        <PadRow />
       </div>
       <KeyHelp />
       <Palette />

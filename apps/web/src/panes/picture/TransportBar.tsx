@@ -23,10 +23,7 @@ export function TransportBar() {
   const playTip = useTipWithKey('Play and stop', 'play')
   const guideTip = useTipWithKey('Guide on or off', 'guide')
   const [, redraw] = useState(0)
-  useEffect(() => {
-    transport.onState = () => redraw((count) => count + 1)
-    return () => void (transport.onState = null)
-  }, [transport])
+  useEffect(() => transport.watchState(() => redraw((count) => count + 1)), [transport])
   return (
     <div className="border-b border-line">
       <Timecode />

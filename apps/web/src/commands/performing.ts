@@ -1,0 +1,155 @@
+import {
+  frames,
+  frameToSample,
+  Picker,
+  pullHits,
+  punchHits,
+  rateOf,
+  shakeHits,
+  shiftHits,
+  stepHits,
+  thinHits,
+  velocityGain,
+  type Hit,
+  type Pool,
+  type Take,
+  type TakeCues,
+} from '@yodel/core'
+import { hitsOn, keepHits } from '../document/performed.js'
+import { performActions, type PerformState } from '../document/performSlice.js'
+import type { CommandContext } from './context.js'
+
+/** How far a hand may be from what it meant, in milliseconds, to count when its lag is measured. */
+const MEANT_MS = 350
+/** Fewer hits say nothing about a hand. */
+const FEWEST = 5
+
+/** What a take is pulled onto. */
+export type PullTo = 'onsets' | 'cuts' | 'cues'
+
+/** Performing with pools: hitting, and everything that can be done to a take. */
+export function performingCommands(context: CommandContext) {
+  const { transport, hits: player, state, dispatch, doc, refuse, tell, edit, newId, marks } = context
+  const perform = (): PerformState => state().perform
+  const pickers = new Map<string, Picker>()
+  const sampleOf = (frame: number): number => frameToSample(frames(frame), rateOf(doc()))
+  const perFrame = (): number => sampleOf(100) / 100
+
+  /** What was hit since the reel began to roll becomes a take, or goes into the chosen one. */
+  const endTake = (): void => {
+    const { current, takes, chosen, punch, lag } = perform()
+    if (current.length === 0) return
+    const fresh = shiftHits(current, -Math.round(lag * 48))
+    const into = punch ? takes.find(({ id }) => id === chosen) : undefined
+    const from = Math.min(...fresh.map(({ at }) => at))
+    const to = Math.max(...fresh.map(({ at }) => at)) + 1
+    const take: Take = into
+      ? { ...into, hits: punchHits(into.hits, fresh, { from, to }) }
+      : { id: newId(), hits: fresh, on: true }
+    dispatch(performActions.endTake(take))
+  }
+  transport.watchState(() => {
+    if (!transport.rolling) endTake()
+  })
+
+  const chosenTake = (): Take | undefined => perform().takes.find(({ id }) => id === perform().chosen)
+  const change = (act: (hits: readonly Hit[]) => readonly Hit[]): void => {
+    const take = chosenTake()
+    if (!take) return refuse('Perform something first: with the row open, play, and press its keys.')
+    const hits = act(take.hits)
+    dispatch(
+      performActions.setTakes(perform().takes.map((one) => (one.id === take.id ? { ...one, hits } : one))),
+    )
+  }
+  const placesOf = (to: PullTo): number[] => {
+    const { onsets, cuts } = marks.current
+    const at = {
+      onsets: [...onsets],
+      cuts: [...cuts],
+      cues: [...doc().cue.values()].map(({ sync }) => sync),
+    }[to]
+    return at.map(sampleOf)
+  }
+  const hitPool = (pool: Pool, velocity: number): (() => void) | undefined => {
+    const picker = pickers.get(pool.id) ?? new Picker(Math.random)
+    pickers.set(pool.id, picker)
+    // Before anything else: what the editor sees at this moment is what is meant.
+    const frame = transport.frameOnScreen
+    const picked = picker.next(pool)
+    const member = picked && pool.members[picked.member]
+    const sound = member && perform().sounds[member.soundId]
+    if (!picked || !member) return void refuse(`${pool.name} holds nothing that may be picked.`)
+    if (!sound) return void refuse(`The recording of ${member.name} is gone.`)
+    const gain = Math.round((picked.gain + velocityGain(velocity)) * 10) / 10
+    const end = player.play(member.soundId, member.part, sound.length, { gain, speed: picked.speed })
+    if (!end) return void tell(`${member.name} is not loaded yet.`)
+    const at = sampleOf(frame)
+    const isRolling = transport.rolling
+    const begun = performance.now()
+    if (isRolling) dispatch(performActions.hit({ ...picked, gain, poolId: pool.id, at, length: null }))
+    return () => {
+      if (!pool.held) return
+      end()
+      // Held keys outlast a stop: what was meant ends where the reel did.
+      if (!isRolling || !transport.rolling) return
+      const length = Math.round((performance.now() - begun) * 48)
+      dispatch(performActions.letGo({ at, poolId: pool.id, length }))
+    }
+  }
+
+  return {
+    /** Opens or closes the row. */
+    toggle: () => void dispatch(performActions.toggle()),
+    /**
+     * Hits the pool on a key: it is heard at once, and remembered with the frame on screen while the reel rolls.
+     *
+     * @param velocity - 1 to 127
+     * @returns What is to be done when the key is let go
+     */
+    hit: (key: number, velocity = 127): (() => void) | undefined => {
+      const pool = perform().pools.find((one) => one.key === key)
+      return pool ? hitPool(pool, velocity) : undefined
+    },
+    shift: (by: { frames?: number; tenths?: number }) => {
+      const samples = Math.round(perFrame() * ((by.frames ?? 0) + (by.tenths ?? 0) / 10))
+      change((hits) => shiftHits(hits, samples))
+    },
+    thin: (count: number) => change((hits) => thinHits(hits, Math.round(count * perFrame()))),
+    pull: (to: PullTo, reach: number) =>
+      change((hits) => pullHits(hits, placesOf(to), Math.round(reach * perFrame()))),
+    soften: (db: number) => change((hits) => stepHits(hits, db)),
+    shake: () => change((hits) => shakeHits(hits, perform().pools, Math.random)),
+    /** Hears a take or not; what is not heard is not kept. */
+    setOn: (id: string, on: boolean) =>
+      void dispatch(
+        performActions.setTakes(perform().takes.map((take) => (take.id === id ? { ...take, on } : take))),
+      ),
+    drop: (id: string) =>
+      void dispatch(performActions.setTakes(perform().takes.filter((take) => take.id !== id))),
+    /** Takes from the chosen take how late the hand is: the middle of what lies between its hits and the nearest onset or cut. */
+    measureLag: () => {
+      const places = [...placesOf('onsets'), ...placesOf('cuts')]
+      const late = (chosenTake()?.hits ?? [])
+        .map(({ at }) => {
+          const away = places.map((place) => (at - place) / 48)
+          return away.reduce((best, one) => (Math.abs(one) < Math.abs(best) ? one : best), Infinity)
+        })
+        .filter((ms) => Math.abs(ms) <= MEANT_MS)
+        .toSorted((a, b) => a - b)
+      if (late.length < FEWEST)
+        return refuse(`Hit at least ${FEWEST} times on onsets of the guide or on cuts, then measure again.`)
+      const lag = Math.round(perform().lag + (late[Math.floor(late.length / 2)] as number))
+      dispatch(performActions.setLag(lag))
+      tell(`Your hand is ${lag} ms late; that is taken off what you perform from now on.`)
+    },
+    /** Lays all takes that are on, as one step. */
+    keep: (cues: TakeCues, words: string) => {
+      endTake()
+      const hits = hitsOn(perform())
+      if (hits.length === 0)
+        return refuse('There is nothing to keep: perform something, or switch a take on.')
+      if (!edit((now) => keepHits(now, hits, perform(), { cues, words, newId }))) return
+      dispatch(performActions.setTakes(perform().takes.filter(({ on }) => !on)))
+    },
+  }
+}

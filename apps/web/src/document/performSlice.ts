@@ -1,0 +1,98 @@
+import type { Hit, Pool, PoolSound, Take } from '@yodel/core'
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+
+/** Performing: what stands on the keys, and what was hit. Nothing of it is in the document before it is kept. */
+export interface PerformState {
+  /** The row of pools is open, and its keys hit. */
+  readonly on: boolean
+  readonly pools: readonly Pool[]
+  /** What is known of the recordings of the pools, by their ids; those that are gone are missing. */
+  readonly sounds: Readonly<Record<string, PoolSound>>
+  readonly takes: readonly Take[]
+  /** Hits since the reel began to roll; they become a take when it stops. */
+  readonly current: readonly Hit[]
+  /** The take that the tools work on, or null. */
+  readonly chosen: string | null
+  /** What is performed replaces the chosen take where it lies, instead of lying beside it. */
+  readonly punch: boolean
+  /** Milliseconds by which this person's hand is late, taken off each take. */
+  readonly lag: number
+}
+
+const LAG = 'yodel-lag'
+/** Id of what was being performed when its page went. */
+const IN_HAND = 'in hand'
+const takesOf = (reelId: string): string => `yodel-takes:${reelId}`
+const store = (): Storage | null => (typeof localStorage === 'undefined' ? null : localStorage)
+
+/** Takes of a reel that this browser still has: whose tab was closed before they were kept. */
+export function keptTakes(reelId: string): readonly Take[] {
+  try {
+    const kept = (JSON.parse(store()?.getItem(takesOf(reelId)) ?? '[]') as Take[] | null) ?? []
+    return kept.map((take) => (take.id === IN_HAND ? { ...take, id: crypto.randomUUID() } : take))
+  } catch {
+    return []
+  }
+}
+
+/** Remembers what is in hand, so that it outlives its page. What is being performed is a take of its own then. */
+export function rememberTakes(reelId: string, { takes, current }: PerformState): void {
+  const all = current.length > 0 ? [...takes, { id: IN_HAND, hits: current, on: true }] : takes
+  if (all.length === 0) store()?.removeItem(takesOf(reelId))
+  else store()?.setItem(takesOf(reelId), JSON.stringify(all))
+}
+
+const initialState = (): PerformState => ({
+  ...{ on: false, pools: [], sounds: {}, takes: [], current: [], chosen: null, punch: false },
+  lag: Number(store()?.getItem(LAG) ?? 0) || 0,
+})
+
+const slice = createSlice({
+  name: 'perform',
+  initialState,
+  reducers: {
+    /** Another reel is opened, with what was left of it. */
+    begin: (state, { payload }: PayloadAction<readonly Take[]>) => ({
+      ...{ ...initialState(), takes: payload, on: payload.length > 0 },
+      chosen: payload.at(-1)?.id ?? null,
+    }),
+    toggle: (state) => ({ ...state, on: !state.on }),
+    setPools: (
+      state,
+      { payload }: PayloadAction<{ pools: readonly Pool[]; sounds: PerformState['sounds'] }>,
+    ) => ({ ...state, ...payload }),
+    hit: (state, { payload }: PayloadAction<Hit>) => ({ ...state, current: [...state.current, payload] }),
+    /** The key of a hit was let go. */
+    letGo: (state, { payload }: PayloadAction<{ at: number; poolId: string; length: number }>) => ({
+      ...state,
+      current: state.current.map((hit) =>
+        hit.at === payload.at && hit.poolId === payload.poolId ? { ...hit, length: payload.length } : hit,
+      ),
+    }),
+    /** The reel has stopped: what was performed is this take now. */
+    endTake: (state, { payload }: PayloadAction<Take>) => ({
+      ...state,
+      takes: state.takes.some(({ id }) => id === payload.id)
+        ? state.takes.map((take) => (take.id === payload.id ? payload : take))
+        : [...state.takes, payload],
+      current: [],
+      chosen: payload.id,
+    }),
+    setTakes: (state, { payload }: PayloadAction<readonly Take[]>) => ({
+      ...state,
+      takes: payload,
+      chosen: payload.some(({ id }) => id === state.chosen) ? state.chosen : (payload.at(-1)?.id ?? null),
+    }),
+    choose: (state, { payload }: PayloadAction<string>) => ({ ...state, chosen: payload }),
+    setPunch: (state, { payload }: PayloadAction<boolean>) => ({ ...state, punch: payload }),
+    setLag: (state, { payload }: PayloadAction<number>) => {
+      store()?.setItem(LAG, String(payload))
+      return { ...state, lag: payload }
+    },
+  },
+})
+
+/** What happens while performing. */
+export const performActions = slice.actions
+/** Reducer of performing. */
+export const performReducer = slice.reducer

@@ -1,0 +1,50 @@
+import {
+  apply,
+  keepTake,
+  soundOfHit,
+  type Change,
+  type Hit,
+  type Performed,
+  type ReelDocument,
+  type Result,
+  type TakeCues,
+} from '@yodel/core'
+import type { PerformState } from './performSlice.js'
+import { TRIED, type Tried } from './tried.js'
+
+/** What hits lay; those whose pool or recording is gone lay nothing. */
+export function performedBy(hits: readonly Hit[], { pools, sounds }: PerformState): readonly Performed[] {
+  return hits.flatMap((hit) => {
+    const pool = pools.find(({ id }) => id === hit.poolId)
+    const sound = soundOfHit(hit, pool, (id) => sounds[id])
+    return pool && sound ? [{ sound, category: pool.category, at: hit.at }] : []
+  })
+}
+
+/** The hits of all takes that are on. */
+export const hitsOn = ({ takes }: Pick<PerformState, 'takes'>): readonly Hit[] =>
+  takes.flatMap(({ on, hits }) => (on ? hits : []))
+
+/** The edit that keeps hits as clips. What is drawn and heard before is the same edit, on a document that nobody saves. */
+export const keepHits = (
+  doc: ReelDocument,
+  hits: readonly Hit[],
+  perform: PerformState,
+  as: { cues: TakeCues; words: string; newId: () => string },
+): Result<Change> => keepTake(doc, { performed: performedBy(hits, perform), ...as })
+
+/** Some hits where they would be kept; null where there are none, or they could not be. */
+export function performedIn(doc: ReelDocument, hits: readonly Hit[], perform: PerformState): Tried | null {
+  if (hits.length === 0) return null
+  let count = 0
+  const newId = (): string => `${TRIED}hit ${count++}`
+  const change = keepHits(doc, hits, perform, { cues: 'none', words: '', newId })
+  const after = change.ok ? apply(doc, change.value) : null
+  if (!change.ok || !after?.ok) return null
+  const { added } = change.value
+  return {
+    doc: after.value,
+    clips: added.filter((record) => record.kind === 'clip'),
+    tracks: added.filter((record) => record.kind === 'track'),
+  }
+}

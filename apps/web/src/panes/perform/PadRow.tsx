@@ -1,0 +1,110 @@
+import { POOL_KEYS, type Pool } from '@yodel/core'
+import { Pencil, Plus } from 'lucide-react'
+import { useRef, useState, type PointerEvent } from 'react'
+import { PAD_KEYS, usePads } from '../../actions/usePads.js'
+import { useKeyboard } from '../../actions/useKeys.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
+import { useAppSelector } from '../../document/store.js'
+import { Kbd } from '../../ui/Button.js'
+import { PoolDialog } from './PoolDialog.js'
+import { TakeTools } from './TakeTools.js'
+import { useMidi } from './useMidi.js'
+import { usePools } from './usePools.js'
+
+/** The row of pools under the Sheet: ten keys, ten pads, and what was performed with them. */
+export function PadRow() {
+  const on = useAppSelector((state) => state.perform.on)
+  usePools()
+  usePads()
+  return on ? <Row /> : null
+}
+
+function Row() {
+  const pools = useAppSelector((state) => state.perform.pools)
+  const [editing, setEditing] = useState<number | null>(null)
+  const midi = useMidi()
+  return (
+    <section
+      className="flex shrink-0 flex-col gap-1.5 border-t-2 border-ink bg-paper-2 px-2.5 py-2"
+      aria-label="Perform"
+      data-perform
+    >
+      <div className="grid grid-cols-10 gap-1.5">
+        {Array.from({ length: POOL_KEYS }, (_, key) => (
+          <Pad
+            key={key}
+            at={key}
+            pool={pools.find((one) => one.key === key)}
+            onEdit={() => setEditing(key)}
+          />
+        ))}
+      </div>
+      <TakeTools midi={midi} />
+      {editing !== null && <PoolDialog at={editing} onClose={() => setEditing(null)} />}
+    </section>
+  )
+}
+
+function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit: () => void }) {
+  const { perform } = useCommands()
+  const { keys } = useKeyboard()
+  const sounds = useAppSelector((state) => state.perform.sounds)
+  const release = useRef<(() => void) | undefined>(undefined)
+  const letter = keys.get(PAD_KEYS[at] ?? '')?.toUpperCase() ?? ''
+  if (!pool)
+    return (
+      <button
+        type="button"
+        aria-label={`Fill key ${letter}`}
+        title="Fill this key"
+        onClick={onEdit}
+        className="flex h-[52px] flex-col items-center justify-center rounded-[5px] border border-dashed border-line text-ink-3 hover:border-ink-3 hover:text-ink"
+      >
+        <Kbd>{letter}</Kbd>
+        <Plus size={13} aria-hidden />
+      </button>
+    )
+  const gone = pool.members.filter(({ soundId }) => !(soundId in sounds)).length
+  const onPointerDown = (event: PointerEvent): void => {
+    const box = event.currentTarget.getBoundingClientRect()
+    // The lower on the pad, the harder.
+    const part = Math.max(0, Math.min(1, (event.clientY - box.top) / box.height))
+    release.current = perform.hit(at, Math.max(1, Math.round(127 * part)))
+  }
+  const letGo = (): void => {
+    release.current?.()
+    release.current = undefined
+  }
+  return (
+    <div className={`ink-${pool.category} relative h-[52px]`} data-pad={at}>
+      <button
+        type="button"
+        aria-label={`Hit ${pool.name}`}
+        title="Press: the lower, the harder"
+        onPointerDown={onPointerDown}
+        onPointerUp={letGo}
+        onPointerLeave={letGo}
+        className="flex size-full touch-none flex-col rounded-[5px] border border-line border-t-[4px] border-t-(--cat) bg-card px-1.5 pt-0.5 text-left hover:border-ink-3 hover:border-t-(--cat) active:bg-paper-3"
+      >
+        <span className="line-clamp-2 text-[11px] leading-[13px] font-semibold wrap-anywhere">
+          {pool.name}
+        </span>
+        <span
+          className={`mt-auto flex w-full items-center gap-1 pb-0.5 text-[10.5px] ${gone > 0 ? 'text-gate' : 'text-ink-2'}`}
+        >
+          <Kbd>{letter}</Kbd>
+          {gone > 0 ? `${gone} gone` : pool.members.filter(({ weight }) => weight > 0).length}
+        </span>
+      </button>
+      <button
+        type="button"
+        aria-label={`Change ${pool.name}`}
+        title="Change"
+        onClick={onEdit}
+        className="absolute right-0 bottom-0 grid size-6 place-items-center text-ink-3 hover:text-ink"
+      >
+        <Pencil size={11} />
+      </button>
+    </div>
+  )
+}

@@ -1,0 +1,159 @@
+import { DialogTitle } from '@headlessui/react'
+import {
+  CATEGORIES,
+  CATEGORY_NAMES,
+  guessCategory,
+  PICKS,
+  type Pool,
+  type PoolMember,
+  type PoolPick,
+  type Sound,
+} from '@yodel/core'
+import { useState } from 'react'
+import { api, messageOf } from '../../api/api.js'
+import { useAppSelector } from '../../document/store.js'
+import { Button } from '../../ui/Button.js'
+import { Choice } from '../../ui/Choice.js'
+import { Tick } from '../../ui/Menu.js'
+import { Overlay } from '../../ui/Overlay.js'
+import { Refusal } from '../../ui/Refusal.js'
+import { TextField } from '../../ui/TextField.js'
+import { FillPool } from './FillPool.js'
+import { PoolMembers } from './PoolMembers.js'
+
+const PICK_NAMES: Readonly<Record<PoolPick, string>> = {
+  once: 'each once before any again',
+  other: 'never the same twice running',
+  order: 'one after the other',
+}
+
+/** A pool with nothing in it, for what is being looked at. */
+const emptyPool = (key: number, sound: Sound | null): Pool => ({
+  ...{ id: crypto.randomUUID(), key, name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || 'New pool' },
+  ...{ category: sound ? guessCategory(sound) : 'FOL', pick: 'once', held: false },
+  ...{ gain: [-2, 0], pitch: [-0.5, 0.5], members: [] },
+})
+
+/** What stands on a key: which sounds, and how they are picked and played. Each change is kept with the show at once. */
+export function PoolDialog({ at, onClose }: { at: number; onClose: () => void }) {
+  const reelId = useAppSelector((state) => state.document.reelId) ?? ''
+  const sound = useAppSelector((state) => state.trying.sound)
+  const kept = useAppSelector((state) => state.perform.pools.find(({ key }) => key === at))
+  const [pool, setPool] = useState<Pool>(() => kept ?? emptyPool(at, sound))
+  const [keep, { error }] = api.useKeepPoolMutation()
+  const [drop] = api.useDropPoolMutation()
+  const change = (fields: Partial<Pool>): void => {
+    const next = { ...pool, ...fields }
+    setPool(next)
+    if (next.members.length > 0 || kept) void keep({ reelId, pool: next })
+  }
+  const fill = (members: readonly PoolMember[]): void => {
+    const known = new Set(pool.members.map(keyOf))
+    change({ members: [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500) })
+  }
+  return (
+    <Overlay open onClose={onClose} className="flex max-h-[86vh] w-[640px] flex-col p-5">
+      <DialogTitle className="text-[16px] font-bold">{pool.name}</DialogTitle>
+      <div className="mt-2 grid grid-cols-[auto_1fr_auto_1fr] items-center gap-x-3 gap-y-1.5 text-[12px]">
+        <span className="text-ink-2">Name</span>
+        <TextField
+          label="Name of the pool"
+          value={pool.name}
+          className="!mx-0 border-line! bg-paper"
+          onCommit={(name) => {
+            if (name.trim() === '') return false
+            change({ name: name.trim().slice(0, 80) })
+          }}
+        />
+        <span className="text-ink-2">For</span>
+        <Choice
+          label="Category of the pool"
+          value={pool.category}
+          options={CATEGORIES.map((one) => [one, CATEGORY_NAMES[one]] as const)}
+          onChange={(category) => change({ category })}
+        />
+        <span className="text-ink-2">Picks</span>
+        <Choice
+          label="How it picks"
+          value={pool.pick}
+          options={PICKS.map((pick) => [pick, PICK_NAMES[pick]] as const)}
+          onChange={(pick) => change({ pick })}
+        />
+        <span className="text-ink-2">Plays</span>
+        <Tick on={pool.held} onChange={() => change({ held: !pool.held })}>
+          only while held
+        </Tick>
+        <Limits
+          label="Gain, dB"
+          value={pool.gain}
+          least={-48}
+          most={12}
+          onChange={(gain) => change({ gain })}
+        />
+        <Limits
+          label="Pitch, semitones"
+          value={pool.pitch}
+          least={-24}
+          most={24}
+          onChange={(pitch) => change({ pitch })}
+        />
+      </div>
+      <FillPool onFill={fill} />
+      <PoolMembers members={pool.members} onChange={(members) => change({ members: [...members] })} />
+      <Refusal text={error && messageOf(error)} className="mt-2 text-[12px]" />
+      <div className="mt-3 flex gap-2">
+        <Button look="strong" onClick={onClose}>
+          Done
+        </Button>
+        {kept && (
+          <Button
+            look="bare"
+            onClick={() => {
+              void drop({ reelId, id: kept.id })
+              onClose()
+            }}
+          >
+            Take it off its key
+          </Button>
+        )}
+      </div>
+    </Overlay>
+  )
+}
+
+const keyOf = ({ soundId, part }: PoolMember): string => `${soundId} ${part?.from ?? ''} ${part?.to ?? ''}`
+
+type Range = Pool['gain']
+
+/** Two numbers between which a hit is picked; typed in either order. */
+function Limits(props: {
+  label: string
+  value: Range
+  least: number
+  most: number
+  onChange: (value: Range) => void
+}) {
+  const { label, value, least, most, onChange } = props
+  const field = (index: 0 | 1) => (
+    <TextField
+      label={`${label}, ${index === 0 ? 'lowest' : 'highest'}`}
+      value={String(value[index])}
+      className="!mx-0 w-14! border-line! bg-paper font-mono"
+      onCommit={(text) => {
+        const typed = Number(text.replace(',', '.').replace('−', '-'))
+        if (!Number.isFinite(typed)) return false
+        const next = Math.max(least, Math.min(most, typed))
+        const other = value[1 - index] as number
+        onChange([Math.min(next, other), Math.max(next, other)])
+      }}
+    />
+  )
+  return (
+    <>
+      <span className="text-ink-2">{label}</span>
+      <span className="flex items-center gap-1.5">
+        {field(0)} to {field(1)}
+      </span>
+    </>
+  )
+}
