@@ -36,6 +36,8 @@ const SCREENS: readonly Screen[] = [
   { name: 'the palette', url: REEL, open: press('Control+k'), seen: '[role=dialog] h2, [role=dialog] input' },
   { name: 'the history', url: REEL, open: press('Shift+h'), seen: '[data-history] li' },
   { name: 'the notes', url: REEL, open: press('Shift+n'), seen: '[data-talk]' },
+  { name: 'the row of pools', url: REEL, open: press('Shift+k'), seen: '[data-perform]' },
+  { name: 'a pool', url: REEL, open: fillKey, seen: '[aria-label="In the pool"]' },
   { name: 'the list', url: `${REEL}/list`, seen: '[data-row]' },
   { name: 'the comparison', url: `${REEL}/compare`, seen: 'main' },
   { name: 'the facts of a reel', url: `${REEL}/facts`, seen: '[aria-label="Naming rule"]' },
@@ -53,6 +55,11 @@ async function tryOne(page: Page): Promise<void> {
   await page.waitForSelector('text=2 sounds')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('Enter')
+}
+
+async function fillKey(page: Page): Promise<void> {
+  await page.keyboard.press('Shift+k')
+  await page.getByRole('button', { name: 'Fill key X' }).click()
 }
 
 async function changeKeys(page: Page): Promise<void> {

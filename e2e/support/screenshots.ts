@@ -16,6 +16,32 @@ const keys = async (page: Page, ...acts: string[]): Promise<void> => {
   }
 }
 
+/** The boots on gravel on the first key, performed once. */
+async function perform(page: Page): Promise<void> {
+  await keys(page, 'Shift+K')
+  for (const [key, words, name] of [
+    ['Z', 'boot gravel one step', 'Signalman, gravel'],
+    ['X', 'lever set', 'Levers'],
+    ['C', 'coat sleeve', 'Oilskin'],
+  ] as const) {
+    await page.click(`[aria-label="Fill key ${key}"]`)
+    await page.fill('[aria-label="What a search finds"]', words)
+    await keys(page, 'Enter')
+    await page.waitForTimeout(600)
+    await page.fill('[aria-label="Name of the pool"]', name)
+    await keys(page, 'Enter')
+    await page.click('text=Done')
+    await page.waitForTimeout(500)
+  }
+  await page.waitForLoadState('networkidle')
+  await keys(page, '.', '=1:00:06:0', 'Enter', 'Space')
+  for (let step = 0; step < 6; step++) {
+    await page.waitForTimeout(540)
+    await page.keyboard.press('z')
+  }
+  await keys(page, 'Space')
+}
+
 const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) => Promise<void> }[] = [
   { name: 'shows', url: '/' },
   { name: 'sheet', url: SHEET, act: (page) => keys(page, '.', '=1:00:16:12', 'Enter', 'PageDown') },
@@ -130,13 +156,20 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.waitForTimeout(700)
     },
   },
+  { name: 'perform', url: SHEET, act: perform },
+  {
+    name: 'sounds-table',
+    url: '/sounds',
+    night: true,
+    act: async (page) => {
+      await page.selectOption('[aria-label="Rows"]', 'table')
+      await page.getByRole('button', { name: 'Weight' }).click()
+      await page.waitForTimeout(600)
+      await page.click('[data-sound] >> nth=2')
+    },
+  },
   { name: 'reel', url: `${SHEET}/facts`, night: true },
   { name: 'whole-reel', url: SHEET, act: (page) => keys(page, ...Array.from({ length: 9 }, () => '-')) },
-  {
-    name: 'single-frames',
-    url: SHEET,
-    act: (page) => keys(page, '.', '=1:00:26:00', 'Enter', ...Array.from({ length: 13 }, () => '+')),
-  },
   {
     name: 'turnover',
     url: '/reels/demo-reel-2/turnover',
@@ -170,23 +203,6 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.click('[data-sound] >> text=forty steps')
       await page.focus('[role="listbox"]')
       await keys(page, 'ArrowRight', 'ArrowRight', 'ArrowRight')
-    },
-  },
-  {
-    name: 'sounds-night',
-    url: '/sounds',
-    night: true,
-    act: async (page) => {
-      await page.fill('[data-search]', 'impact')
-      await page.waitForTimeout(700)
-      await page.click('[data-sound] >> nth=1')
-      await page.click('text=By ear')
-      await page.click('text=brighter')
-      await page.waitForTimeout(700)
-      await page.click('[data-sound] >> nth=1')
-      await page.click('[data-strip] >> text=spectrum')
-      await page.click('[data-strip] >> text=About')
-      await page.waitForTimeout(900)
     },
   },
   {

@@ -45,7 +45,7 @@ const filePath = params.extend({ '*': z.string() })
 
 /** What is handed over: findings' facts, recipes, the mix, turnovers that were made, and packages that come in. */
 export const turnoverRoutes: Routes = (app, services) => {
-  const { db, media, jobs, clock, settings, roots } = services
+  const { db, media, jobs, clock, roots } = services
 
   /** The recipes of a reel's show, those that ship first. */
   const recipesOf = async (reelId: string): Promise<KeptRecipe[]> => {

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import { useCommands } from '../commands/CommandsProvider.js'
-import { useAppSelector } from '../document/store.js'
+import { useAppSelector, useAppStore } from '../document/store.js'
 import { isDialogOpen } from '../ui/openDialogs.js'
 
 /** The ten keys of the bottom row of letters, from the left, by their places. */
@@ -11,16 +11,19 @@ const BY_KEY = 110
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('input:not([type=checkbox]), textarea, select') !== null
 
-/** While the row of pools is open, its keys hit; with Ctrl, Alt or Shift they mean what they always do. */
+/** While the row of pools is open, the keys on which pools stand hit; with Ctrl, Alt or Shift they mean what they always do. */
 export function usePads(): void {
   const { perform } = useCommands()
+  const store = useAppStore()
   const on = useAppSelector((state) => state.perform.on)
   useEffect(() => {
     if (!on) return
     const held = new Map<string, () => void>()
     const onDown = (event: KeyboardEvent): void => {
       const key = PAD_KEYS.indexOf(event.code)
-      if (key < 0 || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return
+      // A key on which nothing stands means what it always does.
+      if (!store.getState().perform.pools.some((pool) => pool.key === key)) return
+      if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return
       if (isDialogOpen() || isTyping(event.target)) return
       event.preventDefault()
       event.stopImmediatePropagation()
@@ -46,5 +49,5 @@ export function usePads(): void {
       window.removeEventListener('keyup', onUp, { capture: true })
       window.removeEventListener('blur', letAllGo)
     }
-  }, [on, perform])
+  }, [on, perform, store])
 }

@@ -34,9 +34,15 @@ export const keepHits = (
 ): Result<Change> => keepTake(doc, { performed: performedBy(hits, perform), ...as })
 
 /** Some hits where they would be kept; null where there are none, or they could not be. */
-export function performedIn(doc: ReelDocument, hits: readonly Hit[], perform: PerformState): Tried | null {
+export function performedIn(
+  doc: ReelDocument,
+  hits: readonly Hit[],
+  perform: PerformState,
+  /** What ids are counted from. */
+  first = 0,
+): Tried | null {
   if (hits.length === 0) return null
-  let count = 0
+  let count = first
   const newId = (): string => `${TRIED}hit ${count++}`
   const change = keepHits(doc, hits, perform, { cues: 'none', words: '', newId })
   const after = change.ok ? apply(doc, change.value) : null
@@ -46,5 +52,28 @@ export function performedIn(doc: ReelDocument, hits: readonly Hit[], perform: Pe
     doc: after.value,
     clips: added.filter((record) => record.kind === 'clip'),
     tracks: added.filter((record) => record.kind === 'track'),
+  }
+}
+
+/** The same, followed hit by hit: only what came since the last time is laid, so that the two-hundredth hit costs what the first did. */
+export function performedFollower(): typeof performedIn {
+  let last: { doc: ReelDocument; perform: PerformState; hits: readonly Hit[]; tried: Tried } | null = null
+  return (doc, hits, perform) => {
+    const same =
+      last?.doc === doc && last.perform.pools === perform.pools && last.perform.sounds === perform.sounds
+    const known = same ? last : null
+    const goesOn =
+      known && known.hits.length <= hits.length && known.hits.every((hit, index) => hit === hits[index])
+    const before = goesOn ? known : null
+    const fresh = hits.slice(before?.hits.length ?? 0)
+    const added = performedIn(before?.tried.doc ?? doc, fresh, perform, 3 * (before?.hits.length ?? 0))
+    if (!before) last = added && { doc, perform, hits, tried: added }
+    else if (added) {
+      const { tried } = before
+      const clips = [...tried.clips, ...added.clips]
+      const tracks = [...tried.tracks, ...added.tracks]
+      last = { doc, perform, hits, tried: { doc: added.doc, clips, tracks } }
+    }
+    return hits.length === 0 ? null : (last?.tried ?? null)
   }
 }

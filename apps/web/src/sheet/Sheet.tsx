@@ -1,7 +1,7 @@
 import { FRAME_RATES, tracksInOrder } from '@yodel/core'
 import { useCallback, useMemo, useRef } from 'react'
 import { useAppSelector } from '../document/store.js'
-import { hitsOn, performedIn } from '../document/performed.js'
+import { hitsOn, performedFollower } from '../document/performed.js'
 import { triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
@@ -123,9 +123,10 @@ function useShownDocument() {
   const trying = useAppSelector((state) => state.trying)
   const perform = useAppSelector((state) => state.perform)
   const tried = useMemo(() => triedIn(doc, trying), [doc, trying])
+  const follow = useMemo(performedFollower, [])
   const performed = useMemo(
-    () => performedIn(tried?.doc ?? doc, [...hitsOn(perform), ...perform.current], perform),
-    [doc, tried, perform],
+    () => follow(tried?.doc ?? doc, [...hitsOn(perform), ...perform.current], perform),
+    [doc, tried, perform, follow],
   )
   return { tried, doc: performed?.doc ?? tried?.doc ?? doc }
 }

@@ -14,18 +14,24 @@ const wholeOf = ({ id, name }: Pick<Sound, 'id' | 'name'>): PoolMember => ({
 })
 
 /** Four ways to fill a pool: the chosen sound, its events, a kit, a search. */
-export function FillPool({ onFill }: { onFill: (members: readonly PoolMember[]) => void }) {
+export function FillPool({
+  onFill,
+}: {
+  /** @param first - What a new pool is called and filed by: its name, and the first sound in it */
+  onFill: (members: readonly PoolMember[], first: { called: string; sound: Sound }) => void
+}) {
   const dispatch = useAppDispatch()
   const { sound, prepared } = useAppSelector((state) => state.trying)
   const { data: kits = [] } = api.useKitsQuery()
   const [find] = api.useLazyFirstSoundsQuery()
   const [query, setQuery] = useState('')
   const [found, setFound] = useState<number | null>(null)
-  const fillBy = async (params: { q: string; kit?: string }): Promise<void> => {
+  const fillBy = async (params: { q: string; kit?: string }, called: string): Promise<void> => {
     const { data } = await find(params)
     const sounds = (data?.sounds ?? []).slice(0, MOST)
     setFound(sounds.length)
-    onFill(sounds.map(wholeOf))
+    const [first] = sounds
+    if (first) onFill(sounds.map(wholeOf), { called, sound: first })
   }
   const chosen = (): void => {
     if (!sound) return
@@ -33,7 +39,7 @@ export function FillPool({ onFill }: { onFill: (members: readonly PoolMember[]) 
     const to = prepared.out ?? sound.length
     const sync = Math.max(from, Math.min(to - 1, prepared.sync ?? sound.sync))
     const isWhole = prepared.in === null && prepared.out === null && prepared.sync === null
-    onFill([{ ...wholeOf(sound), part: isWhole ? null : { from, sync, to } }])
+    onFill([{ ...wholeOf(sound), part: isWhole ? null : { from, sync, to } }], { called: sound.name, sound })
   }
   const events = async (): Promise<void> => {
     if (!sound) return
@@ -43,6 +49,7 @@ export function FillPool({ onFill }: { onFill: (members: readonly PoolMember[]) 
         ...{ soundId: sound.id, name: `${sound.name}, event ${index + 1}`, weight: 1 },
         part: { from, sync: Math.max(from, Math.min(to - 1, sync)), to },
       })),
+      { called: sound.name, sound },
     )
   }
   return (
@@ -58,14 +65,16 @@ export function FillPool({ onFill }: { onFill: (members: readonly PoolMember[]) 
         label="A kit"
         value=""
         options={[['', 'a kit …'] as const, ...kits.map(({ id, name }) => [id, name] as const)]}
-        onChange={(kit) => kit !== '' && void fillBy({ q: '', kit })}
+        onChange={(kit) =>
+          kit !== '' && void fillBy({ q: '', kit }, kits.find(({ id }) => id === kit)?.name ?? '')
+        }
       />
       <form
         className="flex items-center gap-1.5"
         onSubmit={(event) => {
           event.preventDefault()
           event.stopPropagation()
-          if (query.trim() !== '') void fillBy({ q: query.trim() })
+          if (query.trim() !== '') void fillBy({ q: query.trim() }, query.trim())
         }}
       >
         <input

@@ -27,9 +27,11 @@ const PICK_NAMES: Readonly<Record<PoolPick, string>> = {
   order: 'one after the other',
 }
 
+const UNNAMED = 'New pool'
+
 /** A pool with nothing in it, for what is being looked at. */
 const emptyPool = (key: number, sound: Sound | null): Pool => ({
-  ...{ id: crypto.randomUUID(), key, name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || 'New pool' },
+  ...{ id: crypto.randomUUID(), key, name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || UNNAMED },
   ...{ category: sound ? guessCategory(sound) : 'FOL', pick: 'once', held: false },
   ...{ gain: [-2, 0], pitch: [-0.5, 0.5], members: [] },
 })
@@ -47,9 +49,11 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
     setPool(next)
     if (next.members.length > 0 || kept) void keep({ reelId, pool: next })
   }
-  const fill = (members: readonly PoolMember[]): void => {
+  const fill = (members: readonly PoolMember[], first: { called: string; sound: Sound }): void => {
     const known = new Set(pool.members.map(keyOf))
-    change({ members: [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500) })
+    const all = [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500)
+    const called = { name: first.called.slice(0, 80), category: guessCategory(first.sound) }
+    change({ members: all, ...(pool.name === UNNAMED && called.name !== '' ? called : {}) })
   }
   return (
     <Overlay open onClose={onClose} className="flex max-h-[86vh] w-[640px] flex-col p-5">

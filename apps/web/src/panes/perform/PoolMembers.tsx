@@ -49,7 +49,7 @@ export function PoolMembers(props: {
               value={member.weight}
               aria-label={`How often ${member.name} is picked`}
               title={member.weight === 0 ? 'left out' : `weight ${member.weight}`}
-              className="w-20"
+              className="w-20 accent-ink"
               onChange={(event) => set(index, { weight: Number(event.target.value) })}
             />
             <button

@@ -5,6 +5,9 @@ import { Wave } from '../../ui/Wave.js'
 import { columnsShown } from './resultColumns.js'
 import { Marked, metByName } from './ResultWords.js'
 
+/** Pixels by which the name, which stays in sight, reaches to the left over the edge of the row. */
+export const EDGE = 12
+
 /** A result as a line of the table. */
 export function ResultCells(props: {
   sound: FoundSound
@@ -14,7 +17,7 @@ export function ResultCells(props: {
 }) {
   const { sound, look, chosen, near } = props
   return (
-    <div className="flex h-full items-center">
+    <div className="flex h-full items-center bg-inherit">
       {columnsShown(look).map(({ key, figures, text }, index) => {
         const width = columnWidth(look, key)
         const said = text(sound)
@@ -23,8 +26,8 @@ export function ResultCells(props: {
           <span
             key={key}
             data-cell={key}
-            className={`shrink-0 pr-2.5 text-[12px] whitespace-pre ${figures ? 'text-right font-mono text-[11.5px]' : ''} ${key === 'name' ? `${index === 0 ? '-ml-2 sticky left-[4px] z-1 bg-inherit pl-2' : ''} font-semibold ${near ? 'text-gate' : ''} ${sound.missing ? 'line-through' : ''}` : 'text-ink-2'}`}
-            style={{ width }}
+            className={`shrink-0 pr-2.5 text-[12px] whitespace-pre ${figures ? 'text-right font-mono text-[11.5px]' : ''} ${key === 'name' ? `${index === 0 ? 'sticky left-0 z-1 -ml-3 flex h-full items-center bg-inherit pl-3' : ''} font-semibold ${near ? 'text-gate' : ''} ${sound.missing ? 'line-through' : ''}` : 'text-ink-2'}`}
+            style={{ width: key === 'name' && index === 0 ? width + EDGE : width }}
             title={near && key === 'name' ? `${said}, used at ${near}` : said}
           >
             {key === 'wave' ? (

@@ -12,6 +12,7 @@ import { columnWidth, moveColumn, type ResultsLook } from '../../document/result
 import { searchActions } from '../../document/searchSlice.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { followPointer } from '../../ui/followPointer.js'
+import { EDGE } from './ResultCells.js'
 import { columnsShown, type ResultColumn } from './resultColumns.js'
 
 /** So much a key changes the width of a column, in pixels. */
@@ -38,6 +39,7 @@ export function ResultHead({ look }: { look: ResultsLook }) {
         <SortableContext items={columns.map(({ key }) => key)} strategy={horizontalListSortingStrategy}>
           {columns.map((column, index) => (
             <Heading
+              stays={index === 0 && column.key === 'name'}
               key={column.key}
               column={column}
               look={look}
@@ -53,8 +55,14 @@ export function ResultHead({ look }: { look: ResultsLook }) {
   )
 }
 
-function Heading(props: { column: ResultColumn; look: ResultsLook; onMove: (by: 1 | -1) => void }) {
-  const { column, look, onMove } = props
+function Heading(props: {
+  column: ResultColumn
+  look: ResultsLook
+  /** It stays in sight while the table is scrolled sideways. */
+  stays: boolean
+  onMove: (by: 1 | -1) => void
+}) {
+  const { column, look, stays, onMove } = props
   const dispatch = useAppDispatch()
   const { sort, down } = useAppSelector((state) => state.search)
   const { listeners, setNodeRef, transform } = useSortable({ id: column.key })
@@ -73,9 +81,9 @@ function Heading(props: { column: ResultColumn; look: ResultsLook; onMove: (by: 
   return (
     <div
       ref={setNodeRef}
-      className="relative flex shrink-0 items-center"
+      className={`flex shrink-0 items-center ${stays ? 'sticky left-0 z-1 -ml-3 bg-paper-2 pl-3' : 'relative'}`}
       style={{
-        width: columnWidth(look, column.key),
+        width: columnWidth(look, column.key) + (stays ? EDGE : 0),
         transform: transform ? `translateX(${transform.x}px)` : undefined,
       }}
     >

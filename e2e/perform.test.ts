@@ -1,0 +1,136 @@
+import { EVENTS, LEADER } from '@yodel/demo'
+import {
+  documentOf,
+  formatTimecode,
+  frames,
+  frameToSample,
+  FRAME_RATES,
+  type Clip,
+  type ReelDocument,
+} from '@yodel/core'
+import { describe, expect, it } from 'vitest'
+import { onDemo } from './support/demo.js'
+import { Editor } from './support/Editor.js'
+
+const REEL = 'demo-reel-1'
+const stage = onDemo()
+const FRAME = 2000
+const rate = FRAME_RATES['24']
+
+const fresh = (before: ReelDocument, after: ReelDocument): Clip[] =>
+  [...after.clip.values()].filter(({ id }) => !before.clip.has(id))
+const attack = ({ start, sync, offset }: Clip): number => start + sync - offset
+const timecode = (frame: number): string => formatTimecode(frames(3600 * 24 - LEADER + frame), rate)
+
+/** Opens the row of pools. */
+async function openRow(editor: Editor): Promise<void> {
+  await editor.press('Shift+K')
+  await editor.page.getByRole('region', { name: 'Perform' }).waitFor()
+}
+
+/** Puts the boots on gravel on the first key. */
+async function fillBoots({ page }: Editor): Promise<void> {
+  await page.getByRole('button', { name: 'Fill key Z' }).click()
+  await page.getByLabel('What a search finds').fill('boot gravel one step')
+  await page.keyboard.press('Enter')
+  await page.getByRole('list', { name: 'In the pool' }).getByText('Boot on gravel 6').waitFor()
+  await page.getByRole('button', { name: 'Done' }).click()
+  await page.locator('[data-pad="0"]').waitFor()
+  // Everything that can be hit lies ready before anybody hits it.
+  await page.waitForLoadState('networkidle')
+}
+
+describe('performing', () => {
+  it('the walk in the yard by keys at half speed: each step on the frame that was seen, kept as one step with its cue', async () => {
+    const editor = await Editor.open(stage.browser, stage.server.url, REEL)
+    const { page } = editor
+    // Each press leaves the frame that was on the canvas when the browser heard of it.
+    await page.addInitScript(() => {
+      const seen: number[] = []
+      Object.assign(window, { seen })
+      window.addEventListener(
+        'keydown',
+        ({ code }) => {
+          if (code === 'KeyZ')
+            seen.push(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']))
+        },
+        { capture: true },
+      )
+    })
+    await editor.reload()
+    const before = await editor.document()
+    await openRow(editor)
+    await fillBoots(editor)
+    const steps = EVENTS.filter(({ what }) => what === 'step gravel')
+      .map(({ frame }) => frame)
+      .slice(0, 6)
+    expect(steps).toHaveLength(6)
+    await page.click('[aria-label="Speed 0.5"]')
+    await editor.goTo(timecode((steps[0] ?? 0) - 24))
+    await editor.press('Space')
+    for (const step of steps) {
+      await editor.rollsTo(step)
+      await editor.press('z')
+    }
+    await editor.press('Space')
+    const seen = await page.evaluate(() => (window as unknown as { seen: number[] }).seen)
+    await page.locator('[data-take]').getByText('Take 1, 6').waitFor()
+    // Nothing of it is in the reel before it is kept.
+    expect((await editor.document()).clip.size).toBe(before.clip.size)
+    await page.getByLabel('Words of the cue').fill('Signalman comes up the yard')
+    await page.getByRole('button', { name: 'Keep', exact: true }).click()
+    const kept = await editor.document()
+    const attacks = fresh(before, kept)
+      .map(attack)
+      .toSorted((a, b) => a - b)
+    expect(attacks).toEqual(seen.map((frame) => frameToSample(frames(frame), rate)))
+    steps.forEach((step, index) =>
+      expect(Math.abs((attacks[index] ?? 0) / FRAME - step)).toBeLessThanOrEqual(3),
+    )
+    const cue = [...kept.cue.values()].find(({ words }) => words === 'Signalman comes up the yard')
+    expect(cue).toMatchObject({ category: 'FOL', in: seen[0] })
+    expect(fresh(before, kept).every(({ cueId }) => cueId === cue?.id)).toBe(true)
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    await editor.press('Control+z')
+    expect((await editor.document()).clip.size).toBe(before.clip.size)
+    await page.close()
+  }, 120_000)
+
+  it('by pads with a pointer; a tab that is closed loses no take, which is moved and kept afterwards', async () => {
+    const first = await Editor.open(stage.browser, stage.server.url, REEL)
+    await openRow(first)
+    await first.page.locator('[data-pad="0"]').waitFor()
+    await first.page.waitForLoadState('networkidle')
+    await first.goTo('1:00:40:0')
+    const pad = (await first.page.getByRole('button', { name: 'Hit boot gravel one step' }).boundingBox())!
+    await first.press('Space')
+    for (const [index, depth] of [0.95, 0.3, 0.6].entries()) {
+      await first.rollsTo(LEADER + 40 * 24 + 12 * (index + 1))
+      await first.page.mouse.click(pad.x + 20, pad.y + depth * pad.height)
+    }
+    await first.page.getByText('3 hits so far').waitFor()
+    await first.page.close({ runBeforeUnload: false })
+
+    const page = await first.page.context().newPage()
+    await page.goto(`${stage.server.url}/reels/${REEL}`)
+    await page.locator('[data-take]').getByText('Take 1, 3').waitFor()
+    const before = documentOf(
+      ((await (await fetch(`${stage.server.url}/api/reels/${REEL}`)).json()) as { records: never }).records,
+    )
+    await page.getByTitle('A frame later', { exact: true }).click()
+    await page.getByRole('combobox', { name: 'Cues' }).selectOption('none')
+    await page.getByRole('button', { name: 'Keep', exact: true }).click()
+    await page.locator('[data-take]').waitFor({ state: 'detached' })
+    await page.waitForSelector('[data-save="saved"]')
+    const after = documentOf(
+      ((await (await fetch(`${stage.server.url}/api/reels/${REEL}`)).json()) as { records: never }).records,
+    )
+    const laid = fresh(before, after).toSorted((a, b) => attack(a) - attack(b))
+    expect(laid).toHaveLength(3)
+    // The lower on the pad, the harder.
+    const [hard = 0, soft = 0, middle = 0] = laid.map(({ gain }) => gain)
+    expect([hard > middle, middle > soft]).toEqual([true, true])
+    for (const clip of laid) expect(attack(clip) % FRAME).toBe(0)
+    await page.close()
+  }, 120_000)
+})
