@@ -1,7 +1,7 @@
 import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanExtras } from '@yodel/core'
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
-import { hitsOn, performedIn } from '../document/performed.js'
+import { hitsOn, performedFollower } from '../document/performed.js'
 import { triedIn, withTriedTracks } from '../document/tried.js'
 
 /** The guide of the picture, if it has one; its gain is a matter of the view. */
@@ -42,6 +42,7 @@ export function followPlan(
 ): { setGuide: (guide: Guide | null) => void; end: () => void } {
   let guide: Guide | null = null
   let heard: readonly unknown[] = []
+  const follow = performedFollower()
   const plan = (): void => {
     const state = store.getState()
     const { doc } = state.document
@@ -49,7 +50,7 @@ export function followPlan(
     const compared = state.view.compared?.heard ? state.view.compared : null
     const tried = triedIn(doc, state.trying)
     // What is being hit is heard at once, by itself; takes are heard with the reel.
-    const performed = performedIn(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
+    const performed = follow(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
     const ridden = riding?.writing ? withHeldRide(present, riding) : present
     engine.setPlan(

@@ -55,6 +55,10 @@ describe('a press', () => {
       expect(strokesOf(pressAt('german', system, 'KeyE', { altGraph: true }), US_KEYBOARD)).toEqual(['€'])
     }
   })
+  it('with Option on a Mac is Alt, also where the browser calls it AltGr as well', () => {
+    const press = { ...pressAt('us', 'mac', 'KeyX', { alt: true }), getModifierState: () => true }
+    expect(strokesOf(press, keyboardFor('us', 'mac'))).toEqual(['Alt x'])
+  })
   it('of the block of digits means what it writes, and Home without Num Lock', () => {
     expect(first({ ...usPress('Numpad3'), key: '3' })).toBe('3')
     expect(first({ ...usPress('NumpadAdd'), key: '+' })).toBe('=')

@@ -57,7 +57,8 @@ function nameOf(press: Press, keyboard: Keyboard): string | null {
  */
 export function strokesOf(press: Press, keyboard: Keyboard): readonly Stroke[] {
   const { key, ctrlKey, metaKey, altKey, shiftKey } = press
-  const altGraph = press.getModifierState?.('AltGraph') === true
+  // A Mac has no AltGr, but some browsers call Option so there as well.
+  const altGraph = !keyboard.mac && press.getModifierState?.('AltGraph') === true
   const sign = key.length === 1 && !LETTER.test(key.toLowerCase()) && key !== ' ' ? [SAME[key] ?? key] : []
   if (altGraph) return sign
   const held = [(ctrlKey || metaKey) && 'Ctrl', altKey && 'Alt', shiftKey && 'Shift'].filter(Boolean)
