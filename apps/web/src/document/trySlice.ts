@@ -19,6 +19,8 @@ export interface TryState {
   readonly loop: boolean
   /** Listening brings every sound to one loudness, so that louder does not win. */
   readonly matched: boolean
+  /** Listening goes through the treatment, level and place of the chosen track. */
+  readonly through: boolean
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
   /** Layers of a try that stay while others are tried beside them. */
@@ -31,6 +33,7 @@ const initialState: TryState = {
   event: null,
   loop: false,
   matched: false,
+  through: false,
   place: null,
   held: [],
 }
@@ -64,6 +67,7 @@ const slice = createSlice({
     }),
     resetPreparation: (state) => ({ ...state, prepared: UNPREPARED, event: null }),
     toggleLoop: (state) => ({ ...state, loop: !state.loop }),
+    toggleThrough: (state) => ({ ...state, through: !state.through }),
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({ ...state, place: payload }),
     /** Ends trying and leaves no trace. */

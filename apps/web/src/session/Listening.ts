@@ -2,6 +2,7 @@ import {
   matchGain,
   planOfVoices,
   prepareSound,
+  throughTrack,
   voiceAlone,
   type Preparation,
   type Sound,
@@ -36,11 +37,22 @@ export class Listening {
     const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)
     const { from = 0, to = placed.recorded } = placed
     this.current = { sound, placed, preparation }
-    this.engine.setPlan(planOfVoices([voiceAlone(placed, matched ? matchGain(sound) : 0)]))
+    this.engine.setPlan(planOfVoices([voiceAlone(placed, matched ? matchGain(sound) : 0)], this.strip()))
     const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
     void this.engine
       .play(begin, 1, loop ? { from: 0, to: to - from } : null)
       .catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
+  }
+
+  /** What the chosen track would make of it, where that is wanted. */
+  private strip(): Parameters<typeof planOfVoices>[1] {
+    const { trying, view, document } = this.store.getState()
+    if (!trying.through) return {}
+    const { doc } = document
+    const track = view.selected
+      .map((id) => doc.track.get(doc.clip.get(id)?.trackId ?? id))
+      .find((one) => one !== undefined)
+    return track ? throughTrack(doc, track) : {}
   }
 
   /** Stops at once. */

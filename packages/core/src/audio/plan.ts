@@ -97,16 +97,24 @@ function stripOf(doc: ReelDocument, track: Track, clips: readonly Clip[]): PlanS
   const strip: PlanStrip = {
     key: track.id,
     voices: clips.filter((clip) => !clip.mute).map(voiceOf),
-    inserts,
-    level: gainFromDb(track.level),
-    pan: track.pan,
+    ...throughTrack(doc, track),
     ...rides,
     stem: track.category,
-    mono: track.width === 'mono',
   }
   strips.set(clips, { track, rides, inserts, strip })
   return strip
 }
+
+/** What a track does to whatever is on it, its rides left out: they belong to times of the reel. */
+export const throughTrack = (
+  doc: Pick<ReelDocument, 'insert'>,
+  track: Track,
+): Pick<PlanStrip, 'inserts' | 'level' | 'pan' | 'mono'> => ({
+  inserts: soundingInserts(doc, track.id),
+  level: gainFromDb(track.level),
+  pan: track.pan,
+  mono: track.width === 'mono',
+})
 
 /**
  * Compiles a document into what is to be heard.

@@ -12,8 +12,8 @@ const SIDE_NAMES = { kept: 'L R', swapped: 'R L', summed: 'mono' } as const
 /** Gain, speed, direction and sides of the chosen sound; how it is listened to. */
 export function PrepareBar({ sound }: { sound: Sound }) {
   const dispatch = useAppDispatch()
-  const { listening } = useSoundHands()
-  const { prepared, loop, matched, place } = useAppSelector((state) => state.trying)
+  const { listening, reel } = useSoundHands()
+  const { prepared, loop, matched, through, place } = useAppSelector((state) => state.trying)
   const set = (fields: Partial<Preparation>): void => {
     dispatch(tryActions.prepare(fields))
     if (place === null) listening.play(sound)
@@ -74,6 +74,15 @@ export function PrepareBar({ sound }: { sound: Sound }) {
       <Toggle label="Listen round and round" on={loop} onClick={() => dispatch(tryActions.toggleLoop())}>
         loop
       </Toggle>
+      {reel && (
+        <Toggle
+          label="Listen through the treatment, level and place of the chosen track"
+          on={through}
+          onClick={() => dispatch(tryActions.toggleThrough())}
+        >
+          through track
+        </Toggle>
+      )}
       <Toggle
         label="Listen at one loudness (−23 LUFS), so that louder does not win"
         on={matched}

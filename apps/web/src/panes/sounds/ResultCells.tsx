@@ -1,8 +1,8 @@
 import type { FoundSound } from '@yodel/core'
 import { columnWidth, type ResultsLook } from '../../document/resultsLook.js'
 import { fitText } from '../../ui/fitText.js'
-import { Wave } from '../../ui/Wave.js'
 import { columnsShown } from './resultColumns.js'
+import { ResultWave } from './ResultWave.js'
 import { Marked, metByName } from './ResultWords.js'
 
 /** Pixels by which the name, which stays in sight, reaches to the left over the edge of the row. */
@@ -31,15 +31,7 @@ export function ResultCells(props: {
             title={near && key === 'name' ? `${said}, used at ${near}` : said}
           >
             {key === 'wave' ? (
-              <Wave
-                mediaId={sound.id}
-                from={0}
-                to={sound.length}
-                width={room}
-                height={16}
-                colour={chosen ? '--gate' : '--ink-3'}
-                opacity={0.8}
-              />
+              <ResultWave sound={sound} width={room} height={16} chosen={chosen} />
             ) : key === 'name' ? (
               <Marked text={fitText(said, '600 12px', room)} matches={metByName(sound)} />
             ) : figures ? (

@@ -1,8 +1,8 @@
 import type { FoundSound } from '@yodel/core'
 import { fitText, widthOf } from '../../ui/fitText.js'
-import { Wave } from '../../ui/Wave.js'
 import { channelsOf, figuresOf, placeFigures } from './describe.js'
 import { Qualities } from './Qualities.js'
+import { ResultWave } from './ResultWave.js'
 import { Marked, metByName, saidOf } from './ResultWords.js'
 
 /** A result with all that helps to choose by eye: name, why it was found, outline, qualities. Figures give way to a long name. */
@@ -51,15 +51,7 @@ export function ResultFull(props: {
         <span className="whitespace-nowrap">{last}</span>
       </div>
       <div className="flex items-center gap-2 pt-px">
-        <Wave
-          mediaId={sound.id}
-          from={0}
-          to={sound.length}
-          width={width - 24 - 42}
-          height={18}
-          colour={chosen ? '--gate' : '--ink-3'}
-          opacity={0.8}
-        />
+        <ResultWave sound={sound} width={width - 24 - 42} height={18} chosen={chosen} />
         <Qualities sound={sound} />
       </div>
     </>

@@ -1,7 +1,7 @@
 import type { FoundSound } from '@yodel/core'
 import { fitText } from '../../ui/fitText.js'
-import { Wave } from '../../ui/Wave.js'
 import { lengthOf } from './describe.js'
+import { ResultWave } from './ResultWave.js'
 import { Marked, metByName, saidOf } from './ResultWords.js'
 
 /** Pixels of the length at the right. */
@@ -28,17 +28,7 @@ export function ResultLine(props: {
       >
         <Marked text={fitText(sound.name, '400 12.5px', room)} matches={metByName(sound)} />
       </span>
-      {hasWave && (
-        <Wave
-          mediaId={sound.id}
-          from={0}
-          to={sound.length}
-          width={WAVE}
-          height={16}
-          colour={chosen ? '--gate' : '--ink-3'}
-          opacity={0.8}
-        />
-      )}
+      {hasWave && <ResultWave sound={sound} width={WAVE} height={16} chosen={chosen} />}
       <span className="text-right font-mono text-[11.5px] text-ink-2" style={{ width: LENGTH - 8 }}>
         {lengthOf(sound.length)}
       </span>
