@@ -59,7 +59,7 @@ async function tryOne(page: Page): Promise<void> {
 
 async function fillKey(page: Page): Promise<void> {
   await page.keyboard.press('Shift+k')
-  await page.getByRole('button', { name: 'Fill key X' }).click()
+  await page.getByRole('button', { name: 'Fill key N' }).click()
 }
 
 async function changeKeys(page: Page): Promise<void> {

@@ -28,14 +28,14 @@ async function openRow(editor: Editor): Promise<void> {
   await editor.page.getByRole('region', { name: 'Perform' }).waitFor()
 }
 
-/** Puts the boots on gravel on the first key. */
+/** Puts the boots on gravel on the fourth key. */
 async function fillBoots({ page }: Editor): Promise<void> {
-  await page.getByRole('button', { name: 'Fill key Z' }).click()
+  await page.getByRole('button', { name: 'Fill key V' }).click()
   await page.getByLabel('What a search finds').fill('boot gravel one step')
   await page.keyboard.press('Enter')
   await page.getByRole('list', { name: 'In the pool' }).getByText('Boot on gravel 6').waitFor()
   await page.getByRole('button', { name: 'Done' }).click()
-  await page.locator('[data-pad="0"]').waitFor()
+  await page.locator('[data-pad="3"]').waitFor()
   // Everything that can be hit lies ready before anybody hits it.
   await page.waitForLoadState('networkidle')
 }
@@ -51,7 +51,7 @@ describe('performing', () => {
       window.addEventListener(
         'keydown',
         ({ code }) => {
-          if (code === 'KeyZ')
+          if (code === 'KeyV')
             seen.push(Number((document.querySelector('[data-picture]') as HTMLElement).dataset['frame']))
         },
         { capture: true },
@@ -70,7 +70,7 @@ describe('performing', () => {
     await editor.press('Space')
     for (const step of steps) {
       await editor.rollsTo(step)
-      await editor.press('z')
+      await editor.press('v')
     }
     await editor.press('Space')
     const seen = await page.evaluate(() => (window as unknown as { seen: number[] }).seen)
@@ -99,7 +99,7 @@ describe('performing', () => {
   it('by pads with a pointer; a tab that is closed loses no take, which is moved and kept afterwards', async () => {
     const first = await Editor.open(stage.browser, stage.server.url, REEL)
     await openRow(first)
-    await first.page.locator('[data-pad="0"]').waitFor()
+    await first.page.locator('[data-pad="3"]').waitFor()
     await first.page.waitForLoadState('networkidle')
     await first.goTo('1:00:40:0')
     const pad = (await first.page.getByRole('button', { name: 'Hit boot gravel one step' }).boundingBox())!

@@ -11,6 +11,7 @@ export {
   secondRecords,
 } from './show.js'
 export { CROWD_REEL, CROWD_SHOW, crowdRecords } from './crowd.js'
+export { demoPools } from './pools.js'
 export { catalogue } from './synth/catalogue/index.js'
 export { writeShelves } from './synth/writeShelves.js'
 export { EVENTS, FPS, LEADER, PROGRAMME, REEL_1, REEL_2, type StoryEvent } from './picture/story.js'

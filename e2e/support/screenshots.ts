@@ -16,23 +16,10 @@ const keys = async (page: Page, ...acts: string[]): Promise<void> => {
   }
 }
 
-/** The boots on gravel on the first key, performed once. */
+/** The boots on gravel, performed once. */
 async function perform(page: Page): Promise<void> {
   await keys(page, 'Shift+K')
-  for (const [key, words, name] of [
-    ['Z', 'boot gravel one step', 'Signalman, gravel'],
-    ['X', 'lever set', 'Levers'],
-    ['C', 'coat sleeve', 'Oilskin'],
-  ] as const) {
-    await page.click(`[aria-label="Fill key ${key}"]`)
-    await page.fill('[aria-label="What a search finds"]', words)
-    await keys(page, 'Enter')
-    await page.waitForTimeout(600)
-    await page.fill('[aria-label="Name of the pool"]', name)
-    await keys(page, 'Enter')
-    await page.click('text=Done')
-    await page.waitForTimeout(500)
-  }
+  await page.waitForSelector('[data-pad="2"]')
   await page.waitForLoadState('networkidle')
   await keys(page, '.', '=1:00:06:0', 'Enter', 'Space')
   for (let step = 0; step < 6; step++) {

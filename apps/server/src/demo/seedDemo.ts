@@ -15,6 +15,7 @@ import {
   DEMO_MOVIE,
   DEMO_REEL,
   DEMO_SHOW,
+  demoPools,
   demoRecords,
   MOVIE_TWO,
   REEL_TWO,
@@ -28,6 +29,7 @@ import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
 import { commitOf } from '../reels/commitOf.js'
 import { createReelRows, loadStand } from '../reels/reelStore.js'
+import { keepPool } from '../sounds/pools.js'
 import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
@@ -84,6 +86,7 @@ async function seedShow(services: Services, say: (line: string) => void): Promis
   say('  handing over reel 2')
   await handOver(services)
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
+  for (const pool of demoPools(soundOf)) await keepPool(db, REEL_TWO.id, pool)
   await makeReel(services, DEMO_REEL, PERSON, 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
 }
 
