@@ -65,6 +65,7 @@ function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit:
       </button>
     )
   const gone = pool.members.filter(({ soundId }) => !(soundId in sounds)).length
+  const told = gone > 0 ? `${gone} gone` : String(pool.members.filter(({ weight }) => weight > 0).length)
   const onPointerDown = (event: PointerEvent): void => {
     const box = event.currentTarget.getBoundingClientRect()
     // The lower on the pad, the harder.
@@ -79,21 +80,19 @@ function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit:
     <div className={`ink-${pool.category} relative h-[52px]`} data-pad={at}>
       <button
         type="button"
-        aria-label={`Hit ${pool.name}`}
-        title="Press: the lower, the harder"
+        title="Hit: the lower, the harder"
         onPointerDown={onPointerDown}
         onPointerUp={letGo}
         onPointerLeave={letGo}
         className="flex size-full touch-none flex-col rounded-[5px] border border-line border-t-[4px] border-t-(--cat) bg-card px-1.5 pt-0.5 text-left hover:border-ink-3 hover:border-t-(--cat) active:bg-paper-3"
       >
         <span className="line-clamp-2 text-[11px] leading-[13px] font-semibold wrap-anywhere">
-          {pool.name}
+          {pool.name}{' '}
         </span>
         <span
           className={`mt-auto flex w-full items-center gap-1 pb-0.5 text-[10.5px] ${gone > 0 ? 'text-gate' : 'text-ink-2'}`}
         >
-          <Kbd>{letter}</Kbd>
-          {gone > 0 ? `${gone} gone` : pool.members.filter(({ weight }) => weight > 0).length}
+          <Kbd>{letter}</Kbd> {told}
         </span>
       </button>
       <button
