@@ -29,7 +29,7 @@ import { takeFile } from '../pictures/pictures.js'
 import { commitChange } from '../reels/commitChange.js'
 import { commitOf } from '../reels/commitOf.js'
 import { createReelRows, loadStand } from '../reels/reelStore.js'
-import { keepPool } from '../sounds/pools.js'
+import { keepPool, listPools } from '../sounds/pools.js'
 import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
@@ -86,7 +86,8 @@ async function seedShow(services: Services, say: (line: string) => void): Promis
   say('  handing over reel 2')
   await handOver(services)
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
-  for (const pool of demoPools(soundOf)) await keepPool(db, REEL_TWO.id, pool)
+  const there = new Set((await listPools(db, REEL_TWO.id)).map(({ id }) => id))
+  for (const pool of demoPools(soundOf)) if (!there.has(pool.id)) await keepPool(db, REEL_TWO.id, pool)
   await makeReel(services, DEMO_REEL, PERSON, 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
 }
 

@@ -15,12 +15,11 @@ export const poolRoutes: Routes = (app, { db }) => {
   )
   app.put(
     '/api/reels/:id/pools/:pool',
-    { schema: { params: one, body: poolSchema, response: DONE } },
-    async ({ params, body }, reply) => {
+    { schema: { params: one, body: poolSchema, response: { 200: poolSchema } } },
+    ({ params, body }) => {
       if (body.id !== params.pool)
         throw new AppError('BAD_REQUEST', 'The pool is another one than the address names.')
-      await keepPool(db, params.id, body)
-      return reply.code(204).send(null)
+      return keepPool(db, params.id, body)
     },
   )
   app.delete(

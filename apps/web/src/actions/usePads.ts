@@ -5,8 +5,6 @@ import { isDialogOpen } from '../ui/openDialogs.js'
 
 /** The ten keys of the bottom row of letters, from the left, by their places. */
 export const PAD_KEYS = ['KeyZ', 'KeyX', 'KeyC', 'KeyV', 'KeyB', 'KeyN', 'KeyM', 'Comma', 'Period', 'Slash']
-/** How hard a key of letters hits, which has no velocity of its own. */
-const BY_KEY = 110
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('input:not([type=checkbox]), textarea, select') !== null
@@ -28,7 +26,7 @@ export function usePads(): void {
       event.preventDefault()
       event.stopImmediatePropagation()
       if (event.repeat || held.has(event.code)) return
-      const release = perform.hit(key, BY_KEY)
+      const release = perform.hit(key)
       if (release) held.set(event.code, release)
     }
     const onUp = (event: KeyboardEvent): void => {

@@ -2,8 +2,6 @@ import type {
   Analysis,
   DrawnSheet,
   Folder,
-  Pool,
-  Roots,
   FoundSoundFile,
   FrameRateId,
   IncomingSheet,
@@ -200,31 +198,10 @@ export const api = createApi({
       query: ({ id, ...body }) => ({ url: `/kits/${id}/sounds`, method: 'POST', body }),
       invalidatesTags: ['Kits', 'Sounds'],
     }),
-    firstSounds: build.query<SoundPage, { q: string; kit?: string }>({
-      query: (params) => ({ url: '/sounds', params }),
-      keepUnusedDataFor: 0,
-    }),
-    pools: build.query<Pool[], string>({
-      query: (reelId) => `/reels/${reelId}/pools`,
-      providesTags: ['Pools'],
-    }),
-    keepPool: build.mutation<null, { reelId: string; pool: Pool }>({
-      query: ({ reelId, pool }) => ({ url: `/reels/${reelId}/pools/${pool.id}`, method: 'PUT', body: pool }),
-      invalidatesTags: ['Pools'],
-    }),
-    dropPool: build.mutation<null, { reelId: string; id: string }>({
-      query: ({ reelId, id }) => ({ url: `/reels/${reelId}/pools/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Pools'],
-    }),
     folders: build.query<Folder, string>({
       query: (path) => ({ url: '/folders', params: { path } }),
       keepUnusedDataFor: 0,
       providesTags: ['Roots'],
-    }),
-    roots: build.query<Roots, void>({ query: () => '/roots', keepUnusedDataFor: 0, providesTags: ['Roots'] }),
-    changeRoots: build.mutation<Roots, { path: string; add: boolean }>({
-      query: ({ path, add }) => ({ url: '/roots', method: add ? 'POST' : 'DELETE', body: { path } }),
-      invalidatesTags: ['Roots'],
     }),
     editShelf: build.mutation<null, { id: string } & ShelfEdit>({
       query: ({ id, ...body }) => ({ url: `/shelves/${id}`, method: 'PATCH', body }),

@@ -1,13 +1,22 @@
 import { frames, frameToSample, FRAME_RATES, type Pool } from '@yodel/core'
-import { beforeEach, describe, expect, it } from 'vitest'
-import { keptTakes, performActions } from '../document/performSlice.js'
-import { rememberTakesOf } from '../session/rememberTakes.js'
-import { setStage, settle, type Stage } from '../test/stage.js'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { performActions } from '../document/performSlice.js'
+import { rememberTakes } from '../session/rememberTakes.js'
+import { installStorage, setStage, settle, type Stage } from '../test/stage.js'
 
 const sampleOf = (frame: number): number => frameToSample(frames(frame), FRAME_RATES['24'])
 const FRAME = sampleOf(1)
 const boots: Pool = {
-  ...{ id: 'p1', key: 0, name: 'Boots', category: 'FOL', pick: 'order', held: false, gain: [0, 0] },
+  ...{
+    id: 'p1',
+    version: 1,
+    key: 0,
+    name: 'Boots',
+    category: 'FOL',
+    pick: 'order',
+    held: false,
+    gain: [0, 0],
+  },
   ...{ pitch: [0, 0], members: ['b1', 'b2'].map((id) => ({ soundId: id, name: id, part: null, weight: 1 })) },
 }
 const rain: Pool = { ...boots, id: 'p2', key: 3, name: 'Rain', category: 'BG', held: true }
@@ -16,6 +25,7 @@ const sounds = Object.fromEntries(
 )
 
 let stage: Stage
+let kept: Map<string, string>
 const perform = () => stage.store.getState().perform
 const hitsOf = (take = 0) => perform().takes[take]?.hits.map(({ at }) => at / FRAME) ?? []
 /** Plays from a frame and hits some keys, each so many frames after the one before. */
@@ -32,8 +42,10 @@ async function run(from: number, presses: readonly (readonly [key: number, after
 
 beforeEach(() => {
   stage = setStage()
-  stage.store.dispatch(performActions.begin([]))
+  kept = installStorage()
+  stage.store.dispatch(performActions.begin())
   stage.store.dispatch(performActions.setPools({ pools: [boots, rain], sounds }))
+  stage.commands.perform.toggle()
 })
 
 describe('performing', () => {
@@ -59,15 +71,23 @@ describe('performing', () => {
     for (const velocity of [127, 64]) stage.commands.perform.hit(0, velocity)
     expect(stage.hits.played.map(({ gain }) => gain)).toEqual([0, -11.9])
   })
-  it('ends what is held when its key is let go, and knows how long that was', async () => {
+  it('ends what is held when its key is let go, or the reel stops: on the frame that is seen, however slowly it rolls', async () => {
+    stage.transport.setSpeed(0.5)
+    stage.transport.goToFrame(100)
     stage.transport.play()
     await settle()
+    stage.clock.pass(100)
     const release = stage.commands.perform.hit(3)
-    stage.clock.pass(250)
+    stage.clock.pass(1000)
     release?.()
     expect(stage.hits.played[0]?.ended).toBe(true)
+    stage.commands.perform.hit(3)
+    stage.clock.pass(500)
     stage.transport.stop()
-    expect(perform().takes[0]?.hits[0]?.length).toBe(12_000)
+    const lengths = perform().takes[0]?.hits.map(({ length }) => (length ?? 0) / FRAME) ?? []
+    expect(Math.abs((lengths[0] ?? 0) - 12)).toBeLessThanOrEqual(1)
+    expect(Math.abs((lengths[1] ?? 0) - 6)).toBeLessThanOrEqual(1)
+    expect(perform().takes[0]?.rolled).toBe(0.5)
   })
   it('says what can’t be hit: nothing on the key, nothing that may be picked, gone, not loaded', () => {
     expect(stage.commands.perform.hit(9)).toBeUndefined()
@@ -91,6 +111,12 @@ describe('performing', () => {
     expect(Math.abs(perform().lag - late)).toBeLessThanOrEqual(1)
     await run(100, [[0, 13]])
     expect(Math.abs((hitsOf(1)[0] ?? 0) - 110)).toBeLessThan(0.05)
+    // The same hand is as late when the reel rolls at half speed, which is half as many frames.
+    stage.transport.setSpeed(0.5)
+    const { lag } = perform()
+    await run(100, [[0, 20]])
+    const shown = hitsOf(2)[0] ?? 0
+    expect(Math.abs(shown + (lag * 24) / 1000 / 2 - 110)).toBeLessThanOrEqual(1)
   })
 })
 
@@ -142,17 +168,62 @@ describe('a take', () => {
     expect(hitsOf().slice(0, 2)).toEqual(old.slice(0, 2))
     expect(hitsOf()).toHaveLength(4)
   })
-  it('outlives its page, also while it is being performed', async () => {
-    const end = rememberTakesOf(stage.store, 'r')
+  it('is what was hit, whatever becomes of its pool afterwards; recordings that are gone are named', () => {
+    const places = hitsOf()
+    stage.store.dispatch(performActions.setPools({ pools: [], sounds }))
+    const before = stage.doc()
+    stage.store.dispatch(performActions.setPools({ pools: [], sounds: { b1: sounds['b1']! } }))
+    stage.commands.perform.keep('none', '')
+    expect(stage.told()).toContain('These recordings are gone, and can’t be laid: b2.')
+    expect(stage.doc()).toBe(before)
+    stage.store.dispatch(performActions.setPools({ pools: [], sounds }))
+    stage.commands.perform.keep('none', '')
+    const fresh = [...stage.doc().clip.values()].filter(({ id }) => !before.clip.has(id))
+    expect(fresh.map(({ soundId }) => soundId).toSorted()).toEqual(['b1', 'b1', 'b2'])
+    expect(fresh).toHaveLength(places.length)
+  })
+  it('outlives its page, also while it is being performed; no page takes those of another that lives', async () => {
+    const held = new Set<string>()
+    const locks = {
+      request: (name: string, act: () => unknown) => (held.add(name), Promise.resolve(act())),
+      query: () => Promise.resolve({ held: [...held].map((name) => ({ name })) }),
+    }
+    vi.stubGlobal('navigator', { locks })
+    const begin = (): (() => void) =>
+      rememberTakes(
+        stage.store,
+        'r',
+        () => 1,
+        () => undefined,
+      )
+    const end = begin()
     stage.transport.play()
     await settle()
     stage.commands.perform.hit(0)
-    const left = keptTakes('r')
-    expect(left.map(({ hits }) => hits.length)).toEqual([3, 1])
-    stage.store.dispatch(performActions.begin(left))
-    expect([perform().on, perform().takes.length]).toEqual([true, 2])
-    for (const { id } of perform().takes) stage.commands.perform.drop(id)
-    expect(keptTakes('r')).toEqual([])
     end()
+    // Another page begins with nothing of its own: first that one lives, then it has gone.
+    const [own = ''] = [...kept.keys()].filter((key) => key.startsWith('yodel-takes:r:'))
+    const other = 'yodel-takes:r:another page'
+    kept.set(other, kept.get(own) ?? '')
+    kept.delete(own)
+    for (const [lives, takes] of [
+      [true, []],
+      [false, [3, 1]],
+    ] as const) {
+      held.clear()
+      if (lives) held.add(other)
+      stage.store.dispatch(performActions.begin())
+      const stop = begin()
+      await settle()
+      await settle()
+      expect(perform().takes.map(({ hits }) => hits.length)).toEqual(takes)
+      stop()
+    }
+    expect(kept.has(other)).toBe(false)
+    const last = begin()
+    for (const { id } of perform().takes) stage.commands.perform.drop(id)
+    expect([...kept.keys()].filter((key) => key.startsWith('yodel-takes:'))).toEqual([])
+    last()
+    vi.unstubAllGlobals()
   })
 })

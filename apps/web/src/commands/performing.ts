@@ -1,10 +1,12 @@
 import {
   frames,
   frameToSample,
+  hitOf,
   Picker,
   pullHits,
   punchHits,
   rateOf,
+  SAMPLE_RATE,
   shakeHits,
   shiftHits,
   stepHits,
@@ -19,6 +21,8 @@ import { hitsOn, keepHits } from '../document/performed.js'
 import { performActions, type PerformState } from '../document/performSlice.js'
 import type { CommandContext } from './context.js'
 
+/** Samples of a millisecond. */
+const PER_MS = SAMPLE_RATE / 1000
 /** How far a hand may be from what it meant, in milliseconds, to count when its lag is measured. */
 const MEANT_MS = 350
 /** Fewer hits say nothing about a hand. */
@@ -39,13 +43,20 @@ export function performingCommands(context: CommandContext) {
   const endTake = (): void => {
     const { current, takes, chosen, punch, lag } = perform()
     if (current.length === 0) return
-    const fresh = shiftHits(current, -Math.round(lag * 48))
+    const rolled = transport.speed
+    const end = sampleOf(transport.frameOnScreen)
+    const isHeld = (id: string): boolean => perform().pools.some((pool) => pool.id === id && pool.held)
+    // A key that is still down ends where the reel did.
+    const ended = current.map((hit) =>
+      hit.length === null && isHeld(hit.poolId) ? { ...hit, length: Math.max(0, end - hit.at) } : hit,
+    )
+    const fresh = shiftHits(ended, -Math.round(lag * PER_MS * rolled))
     const into = punch ? takes.find(({ id }) => id === chosen) : undefined
     const from = Math.min(...fresh.map(({ at }) => at))
     const to = Math.max(...fresh.map(({ at }) => at)) + 1
     const take: Take = into
       ? { ...into, hits: punchHits(into.hits, fresh, { from, to }) }
-      : { id: newId(), hits: fresh, on: true }
+      : { id: newId(), hits: fresh, on: true, rolled }
     dispatch(performActions.endTake(take))
   }
   transport.watchState(() => {
@@ -76,23 +87,21 @@ export function performingCommands(context: CommandContext) {
     // Before anything else: what the editor sees at this moment is what is meant.
     const frame = transport.frameOnScreen
     const picked = picker.next(pool)
-    const member = picked && pool.members[picked.member]
-    const sound = member && perform().sounds[member.soundId]
-    if (!picked || !member) return void refuse(`${pool.name} holds nothing that may be picked.`)
-    if (!sound) return void refuse(`The recording of ${member.name} is gone.`)
-    const gain = Math.round((picked.gain + velocityGain(velocity)) * 10) / 10
-    const end = player.play(member.soundId, member.part, sound.length, { gain, speed: picked.speed })
-    if (!end) return void tell(`${member.name} is not loaded yet.`)
     const at = sampleOf(frame)
+    const dry = picked && hitOf(pool, picked, at)
+    if (!dry) return void refuse(`${pool.name} holds nothing that may be picked.`)
+    const sound = perform().sounds[dry.soundId]
+    if (!sound) return void refuse(`The recording of ${dry.name} is gone.`)
+    const gain = Math.round((dry.gain + velocityGain(velocity)) * 10) / 10
+    const end = player.play(dry.soundId, dry.part, sound.length, { gain, speed: dry.speed })
+    if (!end) return void tell(`${dry.name} is not loaded yet.`)
     const isRolling = transport.rolling
-    const begun = performance.now()
-    if (isRolling) dispatch(performActions.hit({ ...picked, gain, poolId: pool.id, at, length: null }))
+    if (isRolling) dispatch(performActions.hit({ ...dry, gain }))
     return () => {
       if (!pool.held) return
       end()
-      // Held keys outlast a stop: what was meant ends where the reel did.
       if (!isRolling || !transport.rolling) return
-      const length = Math.round((performance.now() - begun) * 48)
+      const length = Math.max(0, sampleOf(transport.frameOnScreen) - at)
       dispatch(performActions.letGo({ at, poolId: pool.id, length }))
     }
   }
@@ -129,9 +138,10 @@ export function performingCommands(context: CommandContext) {
     /** Takes from the chosen take how late the hand is: the middle of what lies between its hits and the nearest onset or cut. */
     measureLag: () => {
       const places = [...placesOf('onsets'), ...placesOf('cuts')]
-      const late = (chosenTake()?.hits ?? [])
+      const take = chosenTake()
+      const late = (take?.hits ?? [])
         .map(({ at }) => {
-          const away = places.map((place) => (at - place) / 48)
+          const away = places.map((place) => (at - place) / PER_MS / (take?.rolled ?? 1))
           return away.reduce((best, one) => (Math.abs(one) < Math.abs(best) ? one : best), Infinity)
         })
         .filter((ms) => Math.abs(ms) <= MEANT_MS)
@@ -148,6 +158,13 @@ export function performingCommands(context: CommandContext) {
       const hits = hitsOn(perform())
       if (hits.length === 0)
         return refuse('There is nothing to keep: perform something, or switch a take on.')
+      const gone = [
+        ...new Set(hits.filter(({ soundId }) => !(soundId in perform().sounds)).map(({ name }) => name)),
+      ]
+      if (gone.length > 0)
+        return refuse(
+          `These recordings are gone, and can’t be laid: ${gone.join(', ')}. Drop or shake their takes.`,
+        )
       if (!edit((now) => keepHits(now, hits, perform(), { cues, words, newId }))) return
       dispatch(performActions.setTakes(perform().takes.filter(({ on }) => !on)))
     },

@@ -6,7 +6,7 @@ export interface PerformState {
   /** The row of pools is open, and its keys hit. */
   readonly on: boolean
   readonly pools: readonly Pool[]
-  /** What is known of the recordings of the pools, by their ids; those that are gone are missing. */
+  /** What is known of the recordings of pools and takes, by their ids; those that are gone are missing. */
   readonly sounds: Readonly<Record<string, PoolSound>>
   readonly takes: readonly Take[]
   /** Hits since the reel began to roll; they become a take when it stops. */
@@ -15,32 +15,12 @@ export interface PerformState {
   readonly chosen: string | null
   /** What is performed replaces the chosen take where it lies, instead of lying beside it. */
   readonly punch: boolean
-  /** Milliseconds by which this person's hand is late, taken off each take. */
+  /** Milliseconds by which this person's hand is late, however slowly the reel rolls; taken off each take. */
   readonly lag: number
 }
 
 const LAG = 'yodel-lag'
-/** Id of what was being performed when its page went. */
-const IN_HAND = 'in hand'
-const takesOf = (reelId: string): string => `yodel-takes:${reelId}`
 const store = (): Storage | null => (typeof localStorage === 'undefined' ? null : localStorage)
-
-/** Takes of a reel that this browser still has: whose tab was closed before they were kept. */
-export function keptTakes(reelId: string): readonly Take[] {
-  try {
-    const kept = (JSON.parse(store()?.getItem(takesOf(reelId)) ?? '[]') as Take[] | null) ?? []
-    return kept.map((take) => (take.id === IN_HAND ? { ...take, id: crypto.randomUUID() } : take))
-  } catch {
-    return []
-  }
-}
-
-/** Remembers what is in hand, so that it outlives its page. What is being performed is a take of its own then. */
-export function rememberTakes(reelId: string, { takes, current }: PerformState): void {
-  const all = current.length > 0 ? [...takes, { id: IN_HAND, hits: current, on: true }] : takes
-  if (all.length === 0) store()?.removeItem(takesOf(reelId))
-  else store()?.setItem(takesOf(reelId), JSON.stringify(all))
-}
 
 const initialState = (): PerformState => ({
   ...{ on: false, pools: [], sounds: {}, takes: [], current: [], chosen: null, punch: false },
@@ -51,10 +31,12 @@ const slice = createSlice({
   name: 'perform',
   initialState,
   reducers: {
-    /** Another reel is opened, with what was left of it. */
-    begin: (state, { payload }: PayloadAction<readonly Take[]>) => ({
-      ...{ ...initialState(), takes: payload, on: payload.length > 0 },
-      chosen: payload.at(-1)?.id ?? null,
+    /** Another reel is opened. */
+    begin: () => initialState(),
+    /** Takes that were left behind by a page that has gone come to those that are here. */
+    adopt: (state, { payload }: PayloadAction<readonly Take[]>) => ({
+      ...{ ...state, takes: [...payload, ...state.takes], on: true },
+      chosen: state.chosen ?? payload.at(-1)?.id ?? null,
     }),
     toggle: (state) => ({ ...state, on: !state.on }),
     setPools: (

@@ -1,30 +1,27 @@
-import type { Hit, Pool } from '@yodel/core'
+import type { Hit } from '@yodel/core'
 import { expect, it } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { performedFollower, performedIn } from './performed.js'
 import { performActions, performReducer } from './performSlice.js'
 
-const pool: Pool = {
-  ...{
-    id: 'p',
-    key: 0,
-    name: 'Boots',
-    category: 'FOL',
-    pick: 'order',
-    held: false,
-    gain: [0, 0],
-    pitch: [0, 0],
-  },
-  members: [{ soundId: 's', name: 's', part: null, weight: 1 }],
-}
-const state = performReducer(
-  undefined,
-  performActions.setPools({
-    pools: [pool],
-    sounds: { s: { id: 's', name: 's', length: 30_000, sync: 480 } },
-  }),
+const sounds = { s: { id: 's', name: 's', length: 30_000, sync: 480 } }
+const state = [performActions.toggle(), performActions.setPools({ pools: [], sounds })].reduce(
+  performReducer,
+  performReducer(undefined, performActions.begin()),
 )
-const hit = (at: number): Hit => ({ poolId: 'p', member: 0, gain: 0, speed: 1, at, length: null })
+const hit = (at: number): Hit => ({
+  ...{
+    poolId: 'p',
+    category: 'FOL',
+    soundId: 's',
+    name: 's',
+    part: null,
+    gain: 0,
+    speed: 1,
+    at,
+    length: null,
+  },
+})
 const laid = (from: ReturnType<typeof performedIn>) =>
   from?.clips.map(({ start, trackId, id }) => [start, from.doc.track.get(trackId)?.name, id]) ?? null
 

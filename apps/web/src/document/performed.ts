@@ -12,18 +12,17 @@ import {
 import type { PerformState } from './performSlice.js'
 import { TRIED, type Tried } from './tried.js'
 
-/** What hits lay; those whose pool or recording is gone lay nothing. */
-export function performedBy(hits: readonly Hit[], { pools, sounds }: PerformState): readonly Performed[] {
+/** What hits lay; those whose recording is gone lay nothing. */
+export function performedBy(hits: readonly Hit[], { sounds }: PerformState): readonly Performed[] {
   return hits.flatMap((hit) => {
-    const pool = pools.find(({ id }) => id === hit.poolId)
-    const sound = soundOfHit(hit, pool, (id) => sounds[id])
-    return pool && sound ? [{ sound, category: pool.category, at: hit.at }] : []
+    const sound = soundOfHit(hit, (id) => sounds[id])
+    return sound ? [{ sound, category: hit.category, at: hit.at }] : []
   })
 }
 
-/** The hits of all takes that are on. */
-export const hitsOn = ({ takes }: Pick<PerformState, 'takes'>): readonly Hit[] =>
-  takes.flatMap(({ on, hits }) => (on ? hits : []))
+/** The hits of all takes that are on; none while the row is shut, where nobody would see why they are heard. */
+export const hitsOn = ({ on, takes }: Pick<PerformState, 'on' | 'takes'>): readonly Hit[] =>
+  on ? takes.flatMap((take) => (take.on ? take.hits : [])) : []
 
 /** The edit that keeps hits as clips. What is drawn and heard before is the same edit, on a document that nobody saves. */
 export const keepHits = (
@@ -57,22 +56,21 @@ export function performedIn(
 
 /** The same, followed hit by hit: only what came since the last time is laid, so that the two-hundredth hit costs what the first did. */
 export function performedFollower(): typeof performedIn {
-  let last: { doc: ReelDocument; perform: PerformState; hits: readonly Hit[]; tried: Tried } | null = null
+  let last: { doc: ReelDocument; sounds: PerformState['sounds']; hits: readonly Hit[]; tried: Tried } | null =
+    null
   return (doc, hits, perform) => {
-    const same =
-      last?.doc === doc && last.perform.pools === perform.pools && last.perform.sounds === perform.sounds
-    const known = same ? last : null
+    const known = last?.doc === doc && last.sounds === perform.sounds ? last : null
     const goesOn =
       known && known.hits.length <= hits.length && known.hits.every((hit, index) => hit === hits[index])
     const before = goesOn ? known : null
     const fresh = hits.slice(before?.hits.length ?? 0)
     const added = performedIn(before?.tried.doc ?? doc, fresh, perform, 3 * (before?.hits.length ?? 0))
-    if (!before) last = added && { doc, perform, hits, tried: added }
+    if (!before) last = added && { doc, sounds: perform.sounds, hits, tried: added }
     else if (added) {
       const { tried } = before
       const clips = [...tried.clips, ...added.clips]
       const tracks = [...tried.tracks, ...added.tracks]
-      last = { doc, perform, hits, tried: { doc: added.doc, clips, tracks } }
+      last = { doc, sounds: perform.sounds, hits, tried: { doc: added.doc, clips, tracks } }
     }
     return hits.length === 0 ? null : (last?.tried ?? null)
   }

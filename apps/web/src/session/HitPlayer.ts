@@ -18,6 +18,7 @@ const keyOf = ({ mediaId, from, to }: Part): string => `${mediaId} ${from} ${to}
 /** Plays what is hit at once, beside the reel: everything lies ready in the audio thread before a key goes down. */
 export class HitPlayer {
   private context: AudioContext | null = null
+  private closed = false
   private readonly ready = new Map<string, AudioBuffer | null>()
 
   /** @param refuse - Told in words what could not be made ready */
@@ -34,6 +35,7 @@ export class HitPlayer {
     const wanted = new Set(parts.map(keyOf))
     for (const key of this.ready.keys()) if (!wanted.has(key)) this.ready.delete(key)
     for (const part of parts) {
+      if (this.closed) return
       if (this.ready.has(keyOf(part))) continue
       this.ready.set(keyOf(part), null)
       await this.fetch(part).catch((error: unknown) => {
@@ -69,6 +71,7 @@ export class HitPlayer {
 
   /** Gives the loudspeaker back. */
   dispose(): void {
+    this.closed = true
     this.ready.clear()
     void this.context?.close()
     this.context = null
@@ -87,6 +90,7 @@ export class HitPlayer {
     let buffer: AudioBuffer | null = null
     for (let index = first; index <= last; index++) {
       const channels = await fetchPcm(mediaId, index)
+      if (this.closed) return
       buffer ??= this.audio().createBuffer(channels.length, to - from, SAMPLE_RATE)
       const at = index * PCM_CHUNK - from
       channels.forEach((samples, channel) => {

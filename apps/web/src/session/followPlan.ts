@@ -25,8 +25,9 @@ function heardOf({ document, trying, view, perform }: RootState) {
     pulled,
     view.riding?.writing && view.riding,
     view.compared,
+    perform.on,
     perform.takes,
-    perform.pools,
+    perform.sounds,
     guide,
   ] as const
 }

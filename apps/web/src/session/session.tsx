@@ -22,9 +22,9 @@ import { frameToOpen, rememberPlace } from './lastPlace.js'
 import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { followPlan } from './followPlan.js'
-import { keptTakes, performActions } from '../document/performSlice.js'
+import { performActions } from '../document/performSlice.js'
 import { viewActions } from '../document/viewSlice.js'
-import { rememberTakesOf } from './rememberTakes.js'
+import { rememberTakes } from './rememberTakes.js'
 
 /** What belongs to an open reel beside its document: sound, time, and what parts of the page offer. */
 export interface Session {
@@ -118,8 +118,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     const hits = new HitPlayer(tell)
     const parts = new Parts()
     setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts, hits })
-    dispatch(performActions.begin(keptTakes(id)))
-    const forget = rememberTakesOf(store, id)
+    dispatch(performActions.begin())
+    const forget = rememberTakes(store, id, () => transport.speed, tell)
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, {
       yodelProbe: { audibleAt: (now: number) => engine.audibleAt(now), misses: () => engine.meter.misses },

@@ -54,6 +54,10 @@ export function installStorage(): Map<string, string> {
     getItem: (key: string) => kept.get(key) ?? null,
     setItem: (key: string, value: string) => void kept.set(key, value),
     removeItem: (key: string) => void kept.delete(key),
+    key: (index: number) => [...kept.keys()][index] ?? null,
+    get length() {
+      return kept.size
+    },
   }
   Object.assign(globalThis, { localStorage: storage, sessionStorage: storage, innerWidth: 1280 })
   return kept

@@ -8,18 +8,20 @@ export const POOL_KEYS = 10
 /** How a pool picks: each member once before any again; never the same twice running; one after the other. */
 export const PICKS = ['once', 'other', 'order'] as const
 
-/** A recording, or a part of one, in a pool. Places are samples of the recording at 48 kHz. */
+/** `[from, to)` of a recording, and the attack in it, in samples of the recording at 48 kHz. */
+const partSchema = z
+  .object({ from: z.int().min(0), sync: z.int().min(0), to: z.int().min(1) })
+  .refine(
+    ({ from, sync, to }) => from <= sync && sync < to,
+    'a part begins before its attack and ends after it',
+  )
+
+/** A recording, or a part of one, in a pool. */
 export const poolMemberSchema = z.object({
   soundId: plainText(64).min(1),
   name: plainText(400),
-  /** `[from, to)`, and the attack in it; null for the whole recording and its own sync point. */
-  part: z
-    .object({ from: z.int().min(0), sync: z.int().min(0), to: z.int().min(1) })
-    .refine(
-      ({ from, sync, to }) => from <= sync && sync < to,
-      'a part begins before its attack and ends after it',
-    )
-    .nullable(),
+  /** Null for the whole recording and its own sync point. */
+  part: partSchema.nullable(),
   /** How often it is picked beside the others; 0 leaves it out. */
   weight: z.number().min(0).max(10),
 })
@@ -32,6 +34,8 @@ const limits = (least: number, most: number) =>
 /** What stands on a key while a reel is performed. It belongs to a show. */
 export const poolSchema = z.object({
   id: z.uuid(),
+  /** How often it was changed; who changes it says which state that was made from. */
+  version: z.int().min(0),
   /** Which key of the row, from the left. */
   key: z
     .int()
@@ -49,9 +53,37 @@ export const poolSchema = z.object({
   members: z.array(poolMemberSchema).max(500),
 })
 
+/** One hit of a take: when its attack is to be heard, and what it plays. It needs its pool no more: pools change. */
+export const hitSchema = poolMemberSchema.omit({ weight: true }).extend({
+  poolId: z.string(),
+  category: z.enum(CATEGORIES),
+  /** Decibels. */
+  gain: z.number(),
+  /** 2 is twice as fast and an octave higher. */
+  speed: z.number().min(0.25).max(4),
+  /** Sample of the reel at which its attack lies. */
+  at: z.number().min(0),
+  /** Samples of the reel for which its key was held, where that counts; null for the whole sound. */
+  length: z.number().min(0).nullable(),
+})
+
+/** What was performed between two stops, in the order of time. */
+export const takeSchema = z.object({
+  id: z.string(),
+  hits: z.array(hitSchema),
+  /** It is heard and would be kept. */
+  on: z.boolean(),
+  /** The speed at which the reel rolled: a hand that is late by so much is late by less of a slow reel. */
+  rolled: z.number().positive(),
+})
+
 /** How a pool picks. */
 export type PoolPick = (typeof PICKS)[number]
 /** A member of a pool. */
 export type PoolMember = z.infer<typeof poolMemberSchema>
 /** A pool. */
 export type Pool = z.infer<typeof poolSchema>
+/** A hit. */
+export type Hit = Readonly<z.infer<typeof hitSchema>>
+/** A take. */
+export type Take = Omit<z.infer<typeof takeSchema>, 'hits'> & { readonly hits: readonly Hit[] }

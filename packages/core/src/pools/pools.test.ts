@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { poolSchema, type Pool, type PoolPick } from '../contract/pools.js'
+import { poolSchema, takeSchema, type Hit, type Pool, type PoolPick } from '../contract/pools.js'
 import { Picker, velocityGain } from './Picker.js'
 import {
+  hitOf,
   pullHits,
   punchHits,
   RELEASE,
@@ -10,7 +11,6 @@ import {
   soundOfHit,
   stepHits,
   thinHits,
-  type Hit,
 } from './take.js'
 
 const random = (seed: number) => () => {
@@ -21,6 +21,7 @@ const member = (name: string, weight = 1) => ({ soundId: name, name, part: null,
 const pool = (pick: PoolPick, weights: readonly number[], fields: Partial<Pool> = {}): Pool => ({
   ...{
     id: '00000000-0000-4000-8000-000000000001',
+    version: 0,
     key: 0,
     name: 'Boots',
     category: 'FOL',
@@ -112,7 +113,17 @@ describe('a pool', () => {
 })
 
 const hit = (at: number, fields: Partial<Hit> = {}): Hit => ({
-  ...{ poolId: 'p', member: 0, gain: 0, speed: 1, at, length: null },
+  ...{
+    poolId: 'p',
+    category: 'FOL',
+    soundId: 's0',
+    name: 's0',
+    part: null,
+    gain: 0,
+    speed: 1,
+    at,
+    length: null,
+  },
   ...fields,
 })
 const times = (hits: readonly Hit[]): number[] => hits.map(({ at }) => at)
@@ -135,14 +146,11 @@ describe('a take', () => {
     expect(stepHits(hits, -3).map(({ gain }) => gain)).toEqual([0, -3, -6, -9, -12])
   })
   it('gets other members without moving, and keeps hits whose pool is gone', () => {
-    const shaken = shakeHits(
-      [...hits, hit(950, { poolId: 'gone', member: 4 })],
-      [pool('once', [1, 1, 1], { id: 'p' })],
-      random(1),
-    )
+    const gone = hit(950, { poolId: 'gone', soundId: 'old' })
+    const shaken = shakeHits([...hits, gone], [pool('once', [1, 1, 1], { id: 'p' })], random(1))
     expect(times(shaken)).toEqual([...times(hits), 950])
-    expect(shaken.at(-1)?.member).toBe(4)
-    expect(new Set(shaken.slice(0, 3).map((one) => one.member)).size).toBe(3)
+    expect(shaken.at(-1)?.soundId).toBe('old')
+    expect(new Set(shaken.slice(0, 3).map((one) => one.soundId)).size).toBe(3)
   })
   it('is replaced only where it was performed anew', () => {
     expect(times(punchHits(hits, [hit(310), hit(305)], { from: 150, to: 321 }))).toEqual([100, 305, 310, 900])
@@ -152,25 +160,28 @@ describe('a take', () => {
 describe('a hit', () => {
   const sound = { id: 's0', name: 'Boot', length: 48_000, sync: 4800 }
   const soundOf = (id: string) => (id === sound.id ? sound : undefined)
-  it('lays its member at its speed, cut and faded where its key was let go', () => {
-    const whole = soundOfHit(hit(0, { speed: 2, gain: -3 }), pool('once', [1]), soundOf)
+  it('lays its part at its speed, cut and faded where its key was let go', () => {
+    const whole = soundOfHit(hit(0, { speed: 2, gain: -3 }), soundOf)
     expect(whole).toMatchObject({ recorded: 24_000, sync: 2400, from: 0, to: 24_000, speed: 2, gain: -3 })
     expect(whole && 'fadeOut' in whole).toBe(false)
-    const cut = soundOfHit(hit(0, { length: 6000 }), pool('once', [1], { held: true }), soundOf)
-    expect(cut).toMatchObject({ to: 10_800, fadeOut: RELEASE })
-    expect(soundOfHit(hit(0, { length: 6000 }), pool('once', [1]), soundOf)?.to).toBe(48_000)
-    const long = soundOfHit(hit(0, { length: 999_999 }), pool('once', [1], { held: true }), soundOf)
-    expect(long?.to).toBe(48_000)
+    expect(soundOfHit(hit(0, { length: 6000 }), soundOf)).toMatchObject({ to: 10_800, fadeOut: RELEASE })
+    expect(soundOfHit(hit(0, { length: 999_999 }), soundOf)?.to).toBe(48_000)
   })
   it('lays a part with its attack, never beyond its recording', () => {
-    const members = [{ ...member('s0'), part: { from: 40_000, sync: 44_000, to: 90_000 } }]
-    expect(soundOfHit(hit(0), pool('once', [1], { members }), soundOf)).toMatchObject({
-      ...{ from: 40_000, sync: 44_000, to: 48_000 },
-    })
+    const part = { from: 40_000, sync: 44_000, to: 90_000 }
+    expect(soundOfHit(hit(0, { part }), soundOf)).toMatchObject({ from: 40_000, sync: 44_000, to: 48_000 })
   })
-  it('of a pool, a member or a recording that is gone lays nothing', () => {
-    expect(soundOfHit(hit(0), undefined, soundOf)).toBeNull()
-    expect(soundOfHit(hit(0, { member: 3 }), pool('once', [1]), soundOf)).toBeNull()
-    expect(soundOfHit(hit(0), pool('once', [1]), () => undefined)).toBeNull()
+  it('of a recording that is gone lays nothing', () => {
+    expect(soundOfHit(hit(0), () => undefined)).toBeNull()
+  })
+  it('stays what it was when its pool changes', () => {
+    const before = pool('order', [1, 1])
+    const [first] = shakeHits([hit(5)], [{ ...before, id: 'p' }], random(1))
+    expect(first).toMatchObject({ soundId: 's0' })
+    const picked = { member: 1, gain: -1, speed: 1 }
+    const second = hitOf(before, picked, 7)
+    expect(second).toMatchObject({ soundId: 's1', poolId: before.id, category: 'FOL', at: 7, length: null })
+    expect(hitOf({ ...before, members: before.members.slice(0, 1) }, picked, 7)).toBeNull()
+    expect(takeSchema.safeParse({ id: 't', on: true, rolled: 0.5, hits: [second] }).success).toBe(true)
   })
 })

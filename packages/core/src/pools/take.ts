@@ -1,22 +1,14 @@
-import type { Pool } from '../contract/pools.js'
+import type { Hit, Pool } from '../contract/pools.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { Picker, type Picked, type Random } from './Picker.js'
 
-/** One hit of a take: when its attack is to be heard, and what it plays. */
-export interface Hit extends Picked {
-  readonly poolId: string
-  /** Sample of the reel at which its attack lies. */
-  readonly at: number
-  /** Samples for which its key was held, where that counts; null for the whole sound. */
-  readonly length: number | null
-}
-
-/** What was performed between two stops, in the order of time. */
-export interface Take {
-  readonly id: string
-  readonly hits: readonly Hit[]
-  /** It is heard and would be kept. */
-  readonly on: boolean
+/** The hit that plays what was picked. @param at - Sample of the reel at which its attack lies */
+export function hitOf(pool: Pool, picked: Picked, at: number, length: number | null = null): Hit | null {
+  const member = pool.members[picked.member]
+  if (!member) return null
+  const { soundId, name, part } = member
+  const { gain, speed } = picked
+  return { poolId: pool.id, category: pool.category, soundId, name, part, gain, speed, at, length }
 }
 
 const inOrder = (hits: readonly Hit[]): readonly Hit[] => hits.toSorted((a, b) => a.at - b.at)
@@ -72,7 +64,8 @@ export function shakeHits(hits: readonly Hit[], pools: readonly Pool[], random: 
   return inOrder(hits).map((hit) => {
     const known = pickers.get(hit.poolId)
     const picked = known?.picker.next(known.pool)
-    return picked ? { ...hit, ...picked } : hit
+    const length = known?.pool.held ? hit.length : null
+    return (picked && known && hitOf(known.pool, picked, hit.at, length)) ?? hit
   })
 }
 
@@ -96,26 +89,23 @@ export interface PoolSound {
 export const RELEASE = 1440
 
 /**
- * What a hit lays: its member's part at its speed, cut where its key was let go.
+ * What a hit lays: its part at its speed, cut where its key was let go.
  *
- * @returns Null when its pool, its member or its recording is gone
+ * @returns Null when its recording is gone
  */
 export function soundOfHit(
-  hit: Hit,
-  pool: Pool | undefined,
+  { soundId, part, speed, gain, length }: Hit,
   soundOf: (id: string) => PoolSound | undefined,
 ): SoundToPlace | null {
-  const member = pool?.members[hit.member]
-  const sound = member && soundOf(member.soundId)
-  if (!pool || !member || !sound) return null
-  const { speed, gain } = hit
+  const sound = soundOf(soundId)
+  if (!sound) return null
   const played = (sample: number): number => Math.round(Math.min(sample, sound.length) / speed)
   const recorded = Math.max(1, Math.floor(sound.length / speed))
-  const part = member.part ?? { from: 0, sync: sound.sync, to: sound.length }
-  const from = Math.min(played(part.from), recorded - 1)
-  const whole = Math.max(from + 1, Math.min(recorded, played(part.to)))
-  const sync = Math.min(played(part.sync), whole - 1)
-  const to = pool.held && hit.length !== null ? Math.min(whole, Math.max(sync + 1, sync + hit.length)) : whole
+  const wished = part ?? { from: 0, sync: sound.sync, to: sound.length }
+  const from = Math.min(played(wished.from), recorded - 1)
+  const whole = Math.max(from + 1, Math.min(recorded, played(wished.to)))
+  const sync = Math.min(played(wished.sync), whole - 1)
+  const to = length === null ? whole : Math.min(whole, sync + Math.max(1, Math.round(length)))
   const base = { id: sound.id, name: sound.name, recorded, sync, from, to, gain, speed }
   return to < whole ? { ...base, fadeOut: Math.min(RELEASE, to - from) } : base
 }

@@ -1,4 +1,5 @@
 import { createStore, promisifyRequest, type UseStore } from 'idb-keyval'
+import { PageLocks } from './pageLocks.js'
 import type { Aside, Pending } from './syncState.js'
 
 /** What of a reel waits in a page, so that neither a reload nor a server that is away loses it. */
@@ -27,27 +28,20 @@ const lockOf = (key: string): string => `yodel:${key}`
 export class WaitingStore {
   private readonly store: UseStore
   private readonly page = crypto.randomUUID()
-  private readonly held = new Map<string, () => void>()
+  private readonly locks = new PageLocks()
 
   constructor(store: UseStore = createStore('keyval-store', 'keyval')) {
     this.store = store
   }
 
   /** Takes the lock of this page's queue of a reel. From now on no other page takes it over. */
-  async hold(reelId: string): Promise<void> {
-    const key = this.keyOf(reelId)
-    if (this.held.has(key) || !navigator.locks) return
-    await new Promise<void>((taken) => {
-      void navigator.locks.request(lockOf(key), () => {
-        taken()
-        return new Promise<void>((release) => this.held.set(key, release))
-      })
-    })
+  hold(reelId: string): Promise<void> {
+    return this.locks.hold(lockOf(this.keyOf(reelId)))
   }
 
   /** The queues of a reel that belong to this page or to one that has gone; they stay until {@link put} replaces them. */
   async leftBehind(reelId: string): Promise<Found[]> {
-    const alive = await this.alive()
+    const alive = await this.locks.alive()
     return (await this.queues(reelId)).filter(({ key, own }) => own || !alive.has(lockOf(key)))
   }
 
@@ -68,11 +62,6 @@ export class WaitingStore {
 
   private keyOf(reelId: string): string {
     return `${PREFIX}${reelId}:${this.page}`
-  }
-
-  private async alive(): Promise<Set<string>> {
-    const { held = [] } = (await navigator.locks?.query()) ?? {}
-    return new Set(held.map(({ name }) => name ?? ''))
   }
 
   private async queues(reelId: string): Promise<Found[]> {

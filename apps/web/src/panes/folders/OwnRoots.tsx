@@ -1,12 +1,13 @@
 import { X } from 'lucide-react'
-import { api, messageOf } from '../../api/api.js'
+import { messageOf } from '../../api/api.js'
+import { rootsApi } from '../../api/rootsApi.js'
 import { Refusal } from '../../ui/Refusal.js'
 import { TextField } from '../../ui/TextField.js'
 
 /** Lets whoever sits at the server's machine say which other folders may be read; nothing for anybody else. */
 export function OwnRoots() {
-  const { data } = api.useRootsQuery()
-  const [change, { error }] = api.useChangeRootsMutation()
+  const { data } = rootsApi.useRootsQuery()
+  const [change, { error }] = rootsApi.useChangeRootsMutation()
   if (!data?.mayChange) return null
   return (
     <section className="mt-2 text-[12px]" aria-label="Other folders that may be read">

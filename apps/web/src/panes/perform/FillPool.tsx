@@ -1,6 +1,7 @@
 import type { PoolMember, Sound } from '@yodel/core'
 import { useState } from 'react'
 import { api } from '../../api/api.js'
+import { poolsApi } from '../../api/poolsApi.js'
 import { eventsOf } from '../../commands/events.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
@@ -23,7 +24,7 @@ export function FillPool({
   const dispatch = useAppDispatch()
   const { sound, prepared } = useAppSelector((state) => state.trying)
   const { data: kits = [] } = api.useKitsQuery()
-  const [find] = api.useLazyFirstSoundsQuery()
+  const [find] = poolsApi.useLazyFirstSoundsQuery()
   const [query, setQuery] = useState('')
   const [found, setFound] = useState<number | null>(null)
   const fillBy = async (params: { q: string; kit?: string }, called: string): Promise<void> => {

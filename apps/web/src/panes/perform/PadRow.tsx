@@ -67,6 +67,7 @@ function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit:
   const gone = pool.members.filter(({ soundId }) => !(soundId in sounds)).length
   const told = gone > 0 ? `${gone} gone` : String(pool.members.filter(({ weight }) => weight > 0).length)
   const onPointerDown = (event: PointerEvent): void => {
+    if (event.button !== 0) return
     const box = event.currentTarget.getBoundingClientRect()
     // The lower on the pad, the harder.
     const part = Math.max(0, Math.min(1, (event.clientY - box.top) / box.height))
@@ -81,6 +82,8 @@ function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit:
       <button
         type="button"
         title="Hit: the lower, the harder"
+        // By keyboard and by a screen reader: a press without a place.
+        onClick={(event) => event.detail === 0 && perform.hit(at)?.()}
         onPointerDown={onPointerDown}
         onPointerUp={letGo}
         onPointerLeave={letGo}

@@ -10,7 +10,6 @@ import {
   type Sound,
 } from '@yodel/core'
 import { useState } from 'react'
-import { api, messageOf } from '../../api/api.js'
 import { useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
@@ -20,6 +19,7 @@ import { Refusal } from '../../ui/Refusal.js'
 import { TextField } from '../../ui/TextField.js'
 import { FillPool } from './FillPool.js'
 import { PoolMembers } from './PoolMembers.js'
+import { useKeptPool } from './useKeptPool.js'
 
 const PICK_NAMES: Readonly<Record<PoolPick, string>> = {
   once: 'each once before any again',
@@ -31,29 +31,27 @@ const UNNAMED = 'New pool'
 
 /** A pool with nothing in it, for what is being looked at. */
 const emptyPool = (key: number, sound: Sound | null): Pool => ({
-  ...{ id: crypto.randomUUID(), key, name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || UNNAMED },
+  ...{
+    id: crypto.randomUUID(),
+    version: 0,
+    key,
+    name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || UNNAMED,
+  },
   ...{ category: sound ? guessCategory(sound) : 'FOL', pick: 'once', held: false },
   ...{ gain: [-2, 0], pitch: [-0.5, 0.5], members: [] },
 })
 
 /** What stands on a key: which sounds, and how they are picked and played. Each change is kept with the show at once. */
 export function PoolDialog({ at, onClose }: { at: number; onClose: () => void }) {
-  const reelId = useAppSelector((state) => state.document.reelId) ?? ''
   const sound = useAppSelector((state) => state.trying.sound)
   const kept = useAppSelector((state) => state.perform.pools.find(({ key }) => key === at))
   const [pool, setPool] = useState<Pool>(() => kept ?? emptyPool(at, sound))
-  const [keep, { error }] = api.useKeepPoolMutation()
-  const [drop] = api.useDropPoolMutation()
-  const change = (fields: Partial<Pool>): void => {
-    const next = { ...pool, ...fields }
-    setPool(next)
-    if (next.members.length > 0 || kept) void keep({ reelId, pool: next })
-  }
+  const { change, drop, isDropped, refused } = useKeptPool(pool, setPool, kept)
   const fill = (members: readonly PoolMember[], first: { called: string; sound: Sound }): void => {
     const known = new Set(pool.members.map(keyOf))
     const all = [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500)
     const called = { name: first.called.slice(0, 80), category: guessCategory(first.sound) }
-    change({ members: all, ...(pool.name === UNNAMED && called.name !== '' ? called : {}) })
+    change({ members: all, ...(pool.name === UNNAMED ? called : {}) })
   }
   return (
     <Overlay open onClose={onClose} className="flex max-h-[86vh] w-[640px] flex-col p-5">
@@ -104,21 +102,19 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
       </div>
       <FillPool onFill={fill} />
       <PoolMembers members={pool.members} onChange={(members) => change({ members: [...members] })} />
-      <Refusal text={error && messageOf(error)} className="mt-2 text-[12px]" />
+      <Refusal text={refused} className="mt-2 text-[12px]" />
       <div className="mt-3 flex gap-2">
         <Button look="strong" onClick={onClose}>
           Done
         </Button>
-        {kept && (
-          <Button
-            look="bare"
-            onClick={() => {
-              void drop({ reelId, id: kept.id })
-              onClose()
-            }}
-          >
-            Take it off its key
-          </Button>
+        {isDropped ? (
+          <Button onClick={() => change({})}>Put it back on its key</Button>
+        ) : (
+          kept && (
+            <Button look="bare" onClick={drop}>
+              Take it off its key
+            </Button>
+          )
         )}
       </div>
     </Overlay>

@@ -1,21 +1,33 @@
 import type { PoolSound } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
 import { useEffect, useMemo } from 'react'
-import { api } from '../../api/api.js'
+import { api, messageOf } from '../../api/api.js'
+import { poolsApi } from '../../api/poolsApi.js'
 import { performActions } from '../../document/performSlice.js'
+import { viewActions } from '../../document/viewSlice.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { useSession } from '../../session/session.js'
 
 /** Asks for the pools of the show and for what is known of their recordings, and has everything that they play lie ready. */
 export function usePools(): void {
   const dispatch = useAppDispatch()
-  const { hits } = useSession()
+  const { hits: player } = useSession()
   const reelId = useAppSelector((state) => state.document.reelId)
-  const used = useAppSelector(({ perform }) => perform.on || perform.takes.length > 0)
-  const { data: pools } = api.usePoolsQuery(used && reelId ? reelId : skipToken)
+  const { on, takes } = useAppSelector((state) => state.perform)
+  // Somebody else, or another tab, may have changed them.
+  const { data: pools, error } = poolsApi.usePoolsQuery(on && reelId ? reelId : skipToken, {
+    refetchOnFocus: true,
+  })
   const ids = useMemo(
-    () => [...new Set((pools ?? []).flatMap(({ members }) => members.map(({ soundId }) => soundId)))].sort(),
-    [pools],
+    () =>
+      [
+        ...new Set(
+          [...(pools ?? []).flatMap(({ members }) => members), ...takes.flatMap(({ hits }) => hits)].map(
+            ({ soundId }) => soundId,
+          ),
+        ),
+      ].sort(),
+    [pools, takes],
   )
   const { data: found } = api.useSoundsByIdsQuery(ids.length > 0 ? ids : skipToken)
   useEffect(() => {
@@ -26,6 +38,10 @@ export function usePools(): void {
         .map(({ id, name, length, sync }) => [id, { id, name, length, sync } satisfies PoolSound]),
     )
     dispatch(performActions.setPools({ pools, sounds }))
-    void hits.load(pools, (id) => sounds[id]?.length)
-  }, [pools, found, ids, hits, dispatch])
+    void player.load(pools, (id) => sounds[id]?.length)
+  }, [pools, found, ids, player, dispatch])
+  useEffect(() => {
+    const text = `The pools can’t be had: ${messageOf(error)}`
+    if (error) dispatch(viewActions.notify({ tone: 'problem', text }))
+  }, [error, dispatch])
 }
