@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process'
 import {
   documentOf,
   frames,
@@ -124,6 +125,94 @@ describe('the whole path', () => {
     await page.getByRole('link', { name: 'Download WAV' }).waitFor({ timeout: 60_000 })
     await page.context().close()
   }, 120_000)
+})
+
+describe('the paper', () => {
+  it('keeps its time when the keyboard goes to a sound beyond it, which comes to the gate', async () => {
+    const page = await open('en-US')
+    await page.goto(`${stage.server.url}/reels/${REEL}`)
+    await page.locator('[data-clip]').first().waitFor()
+    const far = await page.evaluate(() => {
+      const beyond = [...document.querySelectorAll<HTMLElement>('[data-clip]')].find(
+        (clip) => clip.getBoundingClientRect().top > innerHeight,
+      )
+      beyond?.focus()
+      return beyond?.dataset['clip']
+    })
+    const clip = (await onServer(page)).clip.get(far ?? '')!
+    const frame = Math.floor((clip.start + clip.sync - clip.offset) / 2000)
+    await page.waitForFunction(
+      (wanted) =>
+        (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === String(wanted),
+      frame,
+    )
+    const scrolled = () =>
+      [...document.querySelectorAll('[data-sheet], [data-sheet] *')].filter((one) => one.scrollTop !== 0)
+        .length
+    expect(await page.evaluate(scrolled)).toBe(0)
+    await page.context().close()
+  }, 60_000)
+
+  it('has a closer look at the picture for each cue, and remembers it', async () => {
+    const page = await open('en-US')
+    await page.goto(`${stage.server.url}/reels/${REEL}`)
+    const look = (times: string) => page.locator(`[data-closer="${times}"]`).waitFor()
+    await page.locator('[data-cue]').first().click()
+    await page.keyboard.press('z')
+    await look('2.00')
+    await page.locator('[data-cue]').nth(1).click()
+    await look('1.00')
+    await page.reload()
+    await page.locator('[data-cue]').first().click()
+    await look('2.00')
+    await page.dblclick('[data-closer]')
+    await look('1.00')
+    await page.context().close()
+  }, 60_000)
+})
+
+describe('results', () => {
+  it('are a table with columns of one’s own, and the chosen one is saved as it is prepared', async () => {
+    const page = await open('en-US')
+    await page.goto(`${stage.server.url}/sounds`)
+    await page.selectOption('[aria-label="Rows"]', 'table')
+    await page.getByRole('button', { name: 'Weight', exact: true }).click()
+    const weights = () => page.locator('[data-cell="weight"]').allTextContents()
+    await page.waitForFunction(() => document.querySelector('[data-cell="weight"]')?.textContent === '100')
+    const shown = (await weights()).map(Number)
+    expect(shown).toEqual(shown.toSorted((a, b) => b - a))
+    await page.getByRole('button', { name: 'Columns' }).click()
+    await page.getByRole('checkbox', { name: 'Category', exact: true }).uncheck()
+    await page.keyboard.press('Escape')
+    await page.getByRole('separator', { name: 'Width of Name' }).press('ArrowRight')
+    const width = Number(
+      await page.getByRole('separator', { name: 'Width of Name' }).getAttribute('aria-valuenow'),
+    )
+    await page.getByRole('button', { name: 'Length', exact: true }).press('Shift+ArrowLeft')
+    await page.reload()
+    await page.locator('[data-cell="name"]').first().waitFor()
+    const cells = await page.locator('[data-sound]').first().locator('[data-cell]').all()
+    const keys = await Promise.all(cells.slice(0, 3).map((cell) => cell.getAttribute('data-cell')))
+    expect(keys).toEqual(['name', 'length', 'wave'])
+    expect(await page.locator('[data-cell="category"]').count()).toBe(0)
+    expect(
+      Number(await page.getByRole('separator', { name: 'Width of Name' }).getAttribute('aria-valuenow')),
+    ).toBe(width)
+    await page.locator('[data-sound]').first().click()
+    await page.getByRole('textbox', { name: 'Speed' }).fill('200')
+    await page.keyboard.press('Enter')
+    const length =
+      (await page.locator('[data-sound]').first().locator('[data-cell="length"]').textContent()) ?? ''
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Save as WAV' }).click(),
+    ])
+    const probed = execFileSync('ffprobe', [
+      ...['-v', 'error', '-show_entries', 'format=duration', '-of', 'csv=p=0', await download.path()],
+    ])
+    expect(Number(probed.toString())).toBeCloseTo(Number.parseFloat(length) / 2, 1)
+    await page.context().close()
+  }, 60_000)
 })
 
 describe('keys of one’s own', () => {

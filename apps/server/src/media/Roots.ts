@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { mkdir, rename, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { z } from 'zod'
@@ -14,7 +14,9 @@ const FILE = z.object({ roots: z.array(z.string()) })
  */
 export class Roots {
   private added: readonly string[]
+  private last: Promise<void> = Promise.resolve()
 
+  /** @throws Error in words when what was kept can't be read */
   constructor(
     private readonly settings: Pick<Settings, 'soundRoots' | 'rootsNamed' | 'dataDir' | 'publicUrl'>,
   ) {
@@ -50,12 +52,12 @@ export class Roots {
         'PATH_MISSING',
         `There is no folder ${folder} on the server's machine. Check the spelling.`,
       )
-    if (!this.added.includes(full)) await this.write([...this.added, full])
+    await this.change((added) => (added.includes(full) ? added : [...added, full]))
   }
 
   /** Takes one out again; shelves that lie there stay, and what is placed goes on sounding. */
   async remove(folder: string): Promise<void> {
-    await this.write(this.added.filter((root) => root !== folder))
+    await this.change((added) => added.filter((root) => root !== folder))
   }
 
   private get file(): string {
@@ -63,11 +65,21 @@ export class Roots {
   }
 
   private read(): readonly string[] {
+    if (!existsSync(this.file)) return []
     try {
       return FILE.parse(JSON.parse(readFileSync(this.file, 'utf8'))).roots
     } catch {
-      return []
+      throw new Error(
+        `${this.file} can't be read. Mend it, or take it away: then only the folders of the settings may be read.`,
+      )
     }
+  }
+
+  /** One change after the other, so that none takes another's away. */
+  private change(act: (added: readonly string[]) => readonly string[]): Promise<void> {
+    const done = this.last.then(() => this.write(act(this.added)))
+    this.last = done.catch(() => undefined)
+    return done
   }
 
   private async write(roots: readonly string[]): Promise<void> {

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Folder, Roots } from '@yodel/core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
@@ -47,6 +47,20 @@ it('stay as they are where the settings name them, or behind a proxy', async () 
   expect((await ask('POST', '127.0.0.1', '/', named)).statusCode).toBe(403)
   const settings = { ...open.services.settings, publicUrl: 'https://yodel.example' }
   expect(new KeptRoots(settings).mayBeChangedBy('127.0.0.1')).toBe(false)
+})
+
+it('are all kept when several are said at once; a file of them that is damaged is never taken for none', async () => {
+  const several = ['a', 'b', 'c', 'd'].map((name) => path.join(folder, name))
+  for (const one of several) mkdirSync(one)
+  await Promise.all(several.map((one) => ask('POST', '127.0.0.1', one)))
+  expect(new Set(new KeptRoots(open.services.settings).own)).toEqual(new Set(several))
+  await Promise.all(several.map((one) => ask('DELETE', '127.0.0.1', one)))
+  const damaged = path.join(open.root, 'damaged')
+  mkdirSync(damaged)
+  writeFileSync(path.join(damaged, 'roots.json'), '{"roots":["/sr')
+  expect(() => new KeptRoots({ ...open.services.settings, dataDir: damaged })).toThrow(
+    /roots\.json can't be read/,
+  )
 })
 
 it.each(['relative/folder', '/there/is/nothing', ''])('are folders that are there: not %j', async (at) => {

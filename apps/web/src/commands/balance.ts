@@ -13,7 +13,7 @@ export function balanceCommands({ state, dispatch, transport, doc, rate, refuse,
     /** Changes between the balance of now and the one laid beside it, the other one as loud as the present one is around the gate. */
     toggleCompared: async () => {
       const { compared } = state().view
-      if (!compared) return refuse('Choose an earlier balance first: Shift B, then Beside.')
+      if (!compared) return refuse('Choose an earlier balance first, under Beside in the balance.')
       if (compared.heard) return void dispatch(viewActions.compare({ ...compared, heard: false }))
       const gate = frameToSample(frames(transport.frame), rate())
       const stretch = transport.loop ?? { from: Math.max(0, gate - AROUND), to: gate + AROUND }

@@ -91,7 +91,7 @@ describe('placed sounds', () => {
     expect(stage.told()).toMatch(/Nothing was copied/)
     select('c')
     shape.copy()
-    expect(stage.told()).toBe('Lever copied. Ctrl V lays it at the gate.')
+    expect(stage.told()).toBe('Lever copied. Pasted, it lies at the gate.')
     select('q')
     stage.transport.goToFrame(600)
     shape.paste()
@@ -169,7 +169,7 @@ describe('tracks and rides', () => {
   it('are soloed, alone or with others, and taken out when they are empty', () => {
     const { tracks } = stage.commands
     tracks.solo()
-    expect(stage.told()).toMatch(/S solos its track/)
+    expect(stage.told()).toMatch(/its track is what is soloed/)
     select('a')
     tracks.solo()
     select('c')

@@ -62,7 +62,7 @@ export function shapingCommands(context: CommandContext) {
       if (copied.clips.length === 0) return refuse('Select a sound first; then it can be copied.')
       storeCopied(copied)
       const one = copied.clips.length === 1
-      tell(`${nameOf(copied.clips)} copied. Ctrl V lays ${one ? 'it' : 'them'} at the gate.`)
+      tell(`${nameOf(copied.clips)} copied. Pasted, ${one ? 'it lies' : 'they lie'} at the gate.`)
     },
     cut: () =>
       shape('cut out', (now) => {
@@ -71,7 +71,7 @@ export function shapingCommands(context: CommandContext) {
       }),
     paste: () => {
       const copied = copiedClips()
-      if (!copied) return refuse('Nothing was copied yet. Ctrl C copies the selected sounds.')
+      if (!copied) return refuse('Nothing was copied yet. Select sounds, and copy them first.')
       const cueId = selected().find((id) => doc().cue.has(id)) ?? null
       editAndSelect((now) => pasteClips(now, { copied, at: gate(), cueId, newId }))
     },

@@ -57,7 +57,8 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
     /** Tries the next candidate of the cue's shortlist, after the last one the first. */
     tryNext: () => {
       const { list, at } = here()
-      if (list.length === 0) return refuse('This cue has no shortlist yet: choose a sound and press Shift L.')
+      if (list.length === 0)
+        return refuse('This cue has no shortlist yet: choose a sound in the pane and add it first.')
       tryAt(list, at + 1)
     },
     /** While the tried sound stands on the cue's shortlist, tries the one beside it there. @returns Whether it does. */

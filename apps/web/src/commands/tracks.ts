@@ -7,7 +7,7 @@ export function trackCommands({ doc, clips, track, edit, refuse, dispatch }: Com
   return {
     solo: () => {
       const soloed = doc().track.get(clips()[0]?.trackId ?? '')
-      if (!soloed) return refuse('Select a sound first; S solos its track.')
+      if (!soloed) return refuse('Select a sound first; its track is what is soloed.')
       const { id, solo, name } = soloed
       const label = `${solo ? 'End solo of' : 'Solo'} ${name}`
       edit((now) => editTrack(now, { id, fields: { solo: !solo }, label }))

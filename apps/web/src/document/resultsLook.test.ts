@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { columnWidth, moveColumn, PLAIN_LOOK, readLook } from './resultsLook.js'
+import { columnWidth, PLAIN_LOOK, readLook } from './resultsLook.js'
 
 it('a look comes back as it was left, with columns that were added since then at the end', () => {
   const { order } = PLAIN_LOOK
@@ -14,13 +14,4 @@ it('a look comes back as it was left, with columns that were added since then at
 
 it('no column becomes so narrow that it can’t be taken hold of', () => {
   expect(columnWidth({ widths: { name: 3 } }, 'name')).toBe(34)
-})
-
-it.each([
-  ['a', 'c', 'bcad'],
-  ['d', 'a', 'dabc'],
-  ['b', 'b', 'abcd'],
-  ['x', 'b', 'abcd'],
-])('column %s is put where %s is', (key, to, order) => {
-  expect(moveColumn([...'abcd'], key, to).join('')).toBe(order)
 })

@@ -24,6 +24,10 @@ describe('devices', () => {
     const keys = port('Keys')
     const inputs = new Map([['1', pads]])
     const devices: MidiDevices = { inputs, onstatechange: null }
+    const plug = (which: MidiPort, state: string): void => {
+      const event = { port: { ...which, type: 'input', state } } as unknown as MIDIConnectionEvent
+      devices.onstatechange?.call(devices as unknown as MIDIAccess, event)
+    }
     const pressed: PadPress[] = []
     const told: string[] = []
     const end = listenToPads(
@@ -33,9 +37,9 @@ describe('devices', () => {
     )
     send(pads, [0x90, 37, 80])
     inputs.set('2', keys)
-    devices.onstatechange?.({ port: { ...keys, type: 'input', state: 'connected' } } as never)
+    plug(keys, 'connected')
     send(keys, [0x91, 38, 20])
-    devices.onstatechange?.({ port: { ...pads, type: 'input', state: 'disconnected' } } as never)
+    plug(pads, 'disconnected')
     expect(pressed).toEqual([
       { key: 1, velocity: 80 },
       { key: 2, velocity: 20 },

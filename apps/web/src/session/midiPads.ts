@@ -27,8 +27,8 @@ export function padOf(data: ArrayLike<number> | null): PadPress | null {
 export type MidiPort = Pick<MIDIInput, 'name' | 'onmidimessage'>
 /** All devices, as the browser gives them. */
 export interface MidiDevices {
-  readonly inputs: ReadonlyMap<string, MidiPort>
-  onstatechange: ((event: MIDIConnectionEvent) => void) | null
+  readonly inputs: { values(): Iterable<MidiPort> }
+  onstatechange: MIDIAccess['onstatechange']
 }
 
 /** Listens to all devices, also to those that are plugged in later. @returns The way to end it */

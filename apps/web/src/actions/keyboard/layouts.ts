@@ -35,6 +35,9 @@ export const LAYOUT_NAMES = Object.keys(LAYOUTS) as LayoutName[]
 const OF_LANGUAGE: Readonly<Record<string, LayoutName>> = {
   'en-GB': 'uk',
   'en-IE': 'uk',
+  // Keyboards of Canada have their letters where those of the US have them, those of Switzerland as German ones.
+  'fr-CA': 'us',
+  'fr-CH': 'german',
   'de': 'german',
   'fr': 'french',
   'sv': 'swedish',

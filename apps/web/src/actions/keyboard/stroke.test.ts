@@ -106,8 +106,8 @@ describe('the keyboards', () => {
       })
   })
   it('are guessed by language, and known by a letter in another place', () => {
-    expect(['de-AT', 'en-GB', 'en-US', 'fr-CA', 'fi', 'it'].map(guessLayout)).toEqual([
-      ...['german', 'uk', 'us', 'french', 'swedish', 'us'],
+    expect(['de-AT', 'en-GB', 'en-US', 'fr-CA', 'fr', 'fr-CH', 'fi', 'it'].map(guessLayout)).toEqual([
+      ...['german', 'uk', 'us', 'us', 'french', 'german', 'swedish', 'us'],
     ])
     expect(layoutThatWrites('KeyY', 'z', 'us')).toBe('german')
     expect(layoutThatWrites('KeyQ', 'a', 'german')).toBe('french')

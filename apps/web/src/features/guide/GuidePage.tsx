@@ -3,7 +3,7 @@ import { NavLink, useLocation, useNavigate, useParams } from 'react-router'
 import { calledKey } from '../../actions/keyboard/calledKey.js'
 import { useKeyboard } from '../../actions/useKeys.js'
 import { useAppSelector } from '../../document/store.js'
-import { TopBar } from '../../ui/TopBar.js'
+import { LastReelBar } from '../../panes/shell/LastReelBar.js'
 import { CHAPTERS, nameOf, pictureAt } from './chapters.js'
 import { renderChapter } from './renderChapter.js'
 import { searchGuide } from './searchGuide.js'
@@ -17,7 +17,7 @@ export function GuidePage() {
   const found = useMemo(() => searchGuide(CHAPTERS, query), [query])
   return (
     <div className="flex h-screen flex-col">
-      <TopBar where="Guide" />
+      <LastReelBar where="Guide" />
       <div className="flex min-h-0 flex-1">
         <nav
           className="w-[270px] shrink-0 overflow-y-auto border-r border-line bg-paper-2 p-3"
@@ -91,7 +91,7 @@ function Text({ text }: { text: string }) {
     const link = event.target instanceof Element ? event.target.closest('a') : null
     if (!link || link.origin !== location.origin || event.ctrlKey || event.metaKey) return
     event.preventDefault()
-    void navigate(link.pathname)
+    void navigate(link.pathname + link.hash)
   }
   return (
     <article ref={article} className="guide" onClick={onClick} dangerouslySetInnerHTML={{ __html: html }} />

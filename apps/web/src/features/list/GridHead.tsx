@@ -9,6 +9,7 @@ import {
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable'
 import type { Column } from '@tanstack/react-table'
+import { moveColumn } from '../../ui/moveColumn.js'
 import { ROW, type ListView } from './listView.js'
 
 /** The headings: press to sort, again to turn round, a third time for the order of time; drag to move a column. */
@@ -25,12 +26,7 @@ export function GridHead({
 }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return
-    const order = view.order.filter((key) => key !== active.id)
-    const from = view.order.indexOf(String(active.id))
-    const to = view.order.indexOf(String(over.id))
-    order.splice(order.indexOf(String(over.id)) + (from < to ? 1 : 0), 0, String(active.id))
-    onView({ ...view, order })
+    if (over) onView({ ...view, order: moveColumn(view.order, String(active.id), String(over.id)) })
   }
   return (
     <div

@@ -1,4 +1,5 @@
 import { CATEGORIES, cueCode, renumberCues, type Category, type Cue } from '@yodel/core'
+import { KeyOf } from '../../actions/useKeys.js'
 import { DialogTitle } from '@headlessui/react'
 import { useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -21,7 +22,7 @@ export function RenumberDialog({ onClose }: { onClose: () => void }) {
       <DialogTitle className="text-[16px] font-bold">Renumber by time</DialogTitle>
       <p className="text-ink-2">
         Numbers that are out in the world, on paper or in a mail, will no longer fit. They can be taken back
-        with Ctrl Z.
+        with <KeyOf action="undo" />.
       </p>
       <div className="flex flex-wrap gap-3">
         {CATEGORIES.map((category) => (

@@ -46,7 +46,7 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
       name: asked.name.trim(),
       rate: asked.rate,
       firstTimecode: asked.start.trim(),
-      lengthSeconds: Math.max(1, asked.minutes * 60),
+      lengthSeconds: Math.max(1, (asked.minutes || 0) * 60),
     })
     if (made.data) await navigate(`/reels/${made.data.id}`)
   })

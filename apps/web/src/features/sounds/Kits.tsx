@@ -1,5 +1,6 @@
 import type { Kit } from '@yodel/core'
 import { memo, useState } from 'react'
+import { KeyOf } from '../../actions/useKeys.js'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
@@ -7,7 +8,7 @@ import { TextField } from '../../ui/TextField.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { searchActions } from '../../document/searchSlice.js'
 
-/** A person's kits, which may lie in each other. One of them is the current one, which Alt K fills. */
+/** A person's kits, which may lie in each other. One of them is the current one, which a key fills. */
 export const Kits = memo(function Kits() {
   const dispatch = useAppDispatch()
   const { data: kits } = api.useKitsQuery()
@@ -29,7 +30,7 @@ export const Kits = memo(function Kits() {
       <h2 className="mb-1 text-[13px] font-bold">Kits</h2>
       {kits?.length === 0 && (
         <p className="text-[12px] text-ink-2">
-          A kit gathers sounds for next time. The current one is filled by Alt K.
+          A kit gathers sounds for next time. The current one is filled by <KeyOf action="put-in-kit" />.
         </p>
       )}
       {tree(kits ?? [], null).map((kit) => (

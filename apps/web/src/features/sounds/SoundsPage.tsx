@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useState, type MouseEvent } from 'react'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import { Engine } from '../../engine/Engine.js'
-import { SoundsBar } from './SoundsBar.js'
+import { LastReelBar } from '../../panes/shell/LastReelBar.js'
 import { PageNotices } from '../../panes/shell/PageNotices.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { Shelves } from './shelves/Shelves.js'
@@ -74,7 +74,7 @@ function Page() {
   const ids = useMemo(() => (marked.size > 0 ? [...marked] : []), [marked])
   return (
     <div className="flex h-full flex-col">
-      <SoundsBar />
+      <LastReelBar />
       <main className="flex min-h-0 flex-1">
         <aside
           className="w-[276px] shrink-0 overflow-y-auto border-r border-line p-3"

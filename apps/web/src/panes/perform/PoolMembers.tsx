@@ -1,6 +1,7 @@
 import type { PoolMember } from '@yodel/core'
 import { Play, X } from 'lucide-react'
-import { useAppSelector } from '../../document/store.js'
+import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { viewActions } from '../../document/viewSlice.js'
 import { useSession } from '../../session/session.js'
 import { lengthOf } from '../sounds/describe.js'
 
@@ -10,8 +11,14 @@ export function PoolMembers(props: {
   onChange: (members: readonly PoolMember[]) => void
 }) {
   const { members, onChange } = props
+  const dispatch = useAppDispatch()
   const { hits } = useSession()
   const sounds = useAppSelector((state) => state.perform.sounds)
+  const hear = (member: PoolMember): void => {
+    const sound = sounds[member.soundId]
+    if (!sound || hits.play(member.soundId, member.part, sound.length, { gain: 0, speed: 1 })) return
+    dispatch(viewActions.notify({ tone: 'plain', text: `${member.name} is not loaded yet.` }))
+  }
   const set = (at: number, fields: Partial<PoolMember>): void =>
     onChange(members.map((member, index) => (index === at ? { ...member, ...fields } : member)))
   return (
@@ -30,9 +37,7 @@ export function PoolMembers(props: {
               aria-label={`Hear ${member.name}`}
               disabled={!sound}
               className="grid size-6 place-items-center disabled:opacity-40"
-              onClick={() =>
-                sound && hits.play(member.soundId, member.part, sound.length, { gain: 0, speed: 1 })
-              }
+              onClick={() => hear(member)}
             >
               <Play size={12} />
             </button>

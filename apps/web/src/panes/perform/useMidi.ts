@@ -20,7 +20,7 @@ export function useMidi(): Midi {
     if (!devices) return
     const releases = held.current
     const end = listenToPads(
-      devices as never,
+      devices,
       ({ key, velocity }) => {
         releases.get(key)?.()
         releases.delete(key)

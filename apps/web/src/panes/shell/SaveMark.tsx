@@ -35,7 +35,7 @@ function words(state: SyncState): { text: string; title?: string } {
         return {
           text: `${aside.length} not saved`,
           title:
-            'All the rest is on the server. The history (Shift H) says what could not be saved, and why.',
+            'All the rest is on the server. The history, at the right of the Sheet, says what could not be saved, and why.',
         }
       return { text: `Saved ${savedAt ? hour(savedAt) : ''}` }
     case 'saving':

@@ -1,5 +1,6 @@
 import { formatTimecode, FRAME_RATES, sampleToFrame, type Sound, type SoundEdit } from '@yodel/core'
 import { Link } from 'react-router'
+import { useKeyOf } from '../../actions/useKeys.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Choice } from '../../ui/Choice.js'
@@ -151,6 +152,7 @@ function KitChoice({ sound }: { sound: Sound }) {
   const current = useAppSelector((state) => state.search.currentKit)
   const { data: kits } = api.useKitsQuery()
   const [fill] = api.useFillKitMutation()
+  const key = useKeyOf('put-in-kit')
   const me = useAppSelector((state) => state.document.me)
   const mine = kits?.filter((kit) => kit.owner === me || me === '') ?? []
   if (mine.length === 0)
@@ -161,7 +163,7 @@ function KitChoice({ sound }: { sound: Sound }) {
       value=""
       options={[
         ['', 'Put into kit …'],
-        ...mine.map((kit) => [kit.id, `${kit.name}${kit.id === current ? ' (Alt K)' : ''}`] as const),
+        ...mine.map((kit) => [kit.id, `${kit.name}${kit.id === current && key ? ` (${key})` : ''}`] as const),
       ]}
       onChange={(id) => {
         if (id === '') return

@@ -49,6 +49,7 @@ function Keys({ onClose }: { onClose: () => void }) {
         </Button>
         <Link
           to="/guide"
+          onClick={onClose}
           className="rounded-[5px] border border-line px-2.5 py-1 text-[12.5px] hover:border-ink-3"
         >
           Guide
