@@ -20,11 +20,13 @@ const boots: Pool = {
   ...{ pitch: [0, 0], members: ['b1', 'b2'].map((id) => ({ soundId: id, name: id, part: null, weight: 1 })) },
 }
 const rain: Pool = { ...boots, id: 'p2', key: 3, name: 'Rain', category: 'BG', held: true }
-const sounds = Object.fromEntries(
-  ['b1', 'b2'].map((id) => [id, { id, name: id, length: 9600, sync: 480 }] as const),
-)
+const soundOf = (id: string) => ({ id, name: id, length: 9600, sync: 480 })
+const sounds = { b1: soundOf('b1'), b2: soundOf('b2') }
 
 let stage: Stage
+/** What the server says when it is asked for both recordings. */
+const knows = (...ids: ('b1' | 'b2')[]): unknown =>
+  stage.store.dispatch(performActions.setSounds({ asked: ['b1', 'b2'], found: ids.map((id) => sounds[id]) }))
 let kept: Map<string, string>
 const perform = () => stage.store.getState().perform
 const hitsOf = (take = 0) => perform().takes[take]?.hits.map(({ at }) => at / FRAME) ?? []
@@ -44,7 +46,8 @@ beforeEach(() => {
   stage = setStage()
   kept = installStorage()
   stage.store.dispatch(performActions.begin())
-  stage.store.dispatch(performActions.setPools({ pools: [boots, rain], sounds }))
+  stage.store.dispatch(performActions.setPools([boots, rain]))
+  knows('b1', 'b2')
   stage.commands.perform.toggle()
 })
 
@@ -94,10 +97,10 @@ describe('performing', () => {
     stage.hits.ready = false
     stage.commands.perform.hit(0)
     expect(stage.told()).toBe('b1 is not loaded yet.')
-    stage.store.dispatch(performActions.setPools({ pools: [boots], sounds: {} }))
+    knows()
     stage.commands.perform.hit(0)
     expect(stage.told()).toMatch(/^The recording of b\d is gone\.$/)
-    stage.store.dispatch(performActions.setPools({ pools: [{ ...boots, members: [] }], sounds }))
+    stage.store.dispatch(performActions.setPools([{ ...boots, members: [] }]))
     stage.commands.perform.hit(0)
     expect(stage.told()).toBe('Boots holds nothing that may be picked.')
   })
@@ -170,13 +173,13 @@ describe('a take', () => {
   })
   it('is what was hit, whatever becomes of its pool afterwards; recordings that are gone are named', () => {
     const places = hitsOf()
-    stage.store.dispatch(performActions.setPools({ pools: [], sounds }))
+    stage.store.dispatch(performActions.setPools([]))
     const before = stage.doc()
-    stage.store.dispatch(performActions.setPools({ pools: [], sounds: { b1: sounds['b1']! } }))
+    knows('b1')
     stage.commands.perform.keep('none', '')
     expect(stage.told()).toContain('These recordings are gone, and can’t be laid: b2.')
     expect(stage.doc()).toBe(before)
-    stage.store.dispatch(performActions.setPools({ pools: [], sounds }))
+    knows('b1', 'b2')
     stage.commands.perform.keep('none', '')
     const fresh = [...stage.doc().clip.values()].filter(({ id }) => !before.clip.has(id))
     expect(fresh.map(({ soundId }) => soundId).toSorted()).toEqual(['b1', 'b1', 'b2'])

@@ -91,9 +91,9 @@ export function performingCommands(context: CommandContext) {
     const dry = picked && hitOf(pool, picked, at)
     if (!dry) return void refuse(`${pool.name} holds nothing that may be picked.`)
     const sound = perform().sounds[dry.soundId]
-    if (!sound) return void refuse(`The recording of ${dry.name} is gone.`)
+    if (perform().gone.includes(dry.soundId)) return void refuse(`The recording of ${dry.name} is gone.`)
     const gain = Math.round((dry.gain + velocityGain(velocity)) * 10) / 10
-    const end = player.play(dry.soundId, dry.part, sound.length, { gain, speed: dry.speed })
+    const end = sound && player.play(dry.soundId, dry.part, sound.length, { gain, speed: dry.speed })
     if (!end) return void tell(`${dry.name} is not loaded yet.`)
     const isRolling = transport.rolling
     if (isRolling) dispatch(performActions.hit({ ...dry, gain }))
@@ -158,13 +158,15 @@ export function performingCommands(context: CommandContext) {
       const hits = hitsOn(perform())
       if (hits.length === 0)
         return refuse('There is nothing to keep: perform something, or switch a take on.')
-      const gone = [
-        ...new Set(hits.filter(({ soundId }) => !(soundId in perform().sounds)).map(({ name }) => name)),
-      ]
-      if (gone.length > 0)
+      const { sounds, gone } = perform()
+      const missing = hits.filter(({ soundId }) => !(soundId in sounds))
+      if (missing.some(({ soundId }) => !gone.includes(soundId)))
         return refuse(
-          `These recordings are gone, and can’t be laid: ${gone.join(', ')}. Drop or shake their takes.`,
+          'The recordings of what was performed are still being looked for; try again in a moment.',
         )
+      const names = [...new Set(missing.map(({ name }) => name))].join(', ')
+      if (names)
+        return refuse(`These recordings are gone, and can’t be laid: ${names}. Drop or shake their takes.`)
       if (!edit((now) => keepHits(now, hits, perform(), { cues, words, newId }))) return
       dispatch(performActions.setTakes(perform().takes.filter(({ on }) => !on)))
     },

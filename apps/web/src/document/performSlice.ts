@@ -6,8 +6,10 @@ export interface PerformState {
   /** The row of pools is open, and its keys hit. */
   readonly on: boolean
   readonly pools: readonly Pool[]
-  /** What is known of the recordings of pools and takes, by their ids; those that are gone are missing. */
+  /** What is known of the recordings of pools and takes, by their ids. */
   readonly sounds: Readonly<Record<string, PoolSound>>
+  /** Ids of recordings that were asked for and are not there. */
+  readonly gone: readonly string[]
   readonly takes: readonly Take[]
   /** Hits since the reel began to roll; they become a take when it stops. */
   readonly current: readonly Hit[]
@@ -23,7 +25,7 @@ const LAG = 'yodel-lag'
 const store = (): Storage | null => (typeof localStorage === 'undefined' ? null : localStorage)
 
 const initialState = (): PerformState => ({
-  ...{ on: false, pools: [], sounds: {}, takes: [], current: [], chosen: null, punch: false },
+  ...{ on: false, pools: [], sounds: {}, gone: [], takes: [], current: [], chosen: null, punch: false },
   lag: Number(store()?.getItem(LAG) ?? 0) || 0,
 })
 
@@ -39,10 +41,20 @@ const slice = createSlice({
       chosen: state.chosen ?? payload.at(-1)?.id ?? null,
     }),
     toggle: (state) => ({ ...state, on: !state.on }),
-    setPools: (
+    setPools: (state, { payload }: PayloadAction<readonly Pool[]>) => ({ ...state, pools: payload }),
+    /** Some recordings were asked for: what is known of those that are there. What is not asked for stays known. */
+    setSounds: (
       state,
-      { payload }: PayloadAction<{ pools: readonly Pool[]; sounds: PerformState['sounds'] }>,
-    ) => ({ ...state, ...payload }),
+      { payload }: PayloadAction<{ asked: readonly string[]; found: readonly PoolSound[] }>,
+    ) => {
+      const found = new Map(payload.found.map((sound) => [sound.id, sound]))
+      const others = Object.entries(state.sounds).filter(([id]) => !payload.asked.includes(id))
+      return {
+        ...state,
+        sounds: { ...Object.fromEntries(others), ...Object.fromEntries(found) },
+        gone: payload.asked.filter((id) => !found.has(id)),
+      }
+    },
     hit: (state, { payload }: PayloadAction<Hit>) => ({ ...state, current: [...state.current, payload] }),
     /** The key of a hit was let go. */
     letGo: (state, { payload }: PayloadAction<{ at: number; poolId: string; length: number }>) => ({

@@ -4,8 +4,8 @@ import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { performedFollower, performedIn } from './performed.js'
 import { performActions, performReducer } from './performSlice.js'
 
-const sounds = { s: { id: 's', name: 's', length: 30_000, sync: 480 } }
-const state = [performActions.toggle(), performActions.setPools({ pools: [], sounds })].reduce(
+const sound = { id: 's', name: 's', length: 30_000, sync: 480 }
+const state = [performActions.toggle(), performActions.setSounds({ asked: ['s'], found: [sound] })].reduce(
   performReducer,
   performReducer(undefined, performActions.begin()),
 )

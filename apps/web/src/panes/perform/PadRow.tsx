@@ -48,7 +48,7 @@ function Row() {
 function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit: () => void }) {
   const { perform } = useCommands()
   const { keys } = useKeyboard()
-  const sounds = useAppSelector((state) => state.perform.sounds)
+  const known = useAppSelector((state) => state.perform.gone)
   const release = useRef<(() => void) | undefined>(undefined)
   const letter = keys.get(PAD_KEYS[at] ?? '')?.toUpperCase() ?? ''
   if (!pool)
@@ -64,7 +64,7 @@ function Pad({ at, pool, onEdit }: { at: number; pool: Pool | undefined; onEdit:
         <Plus size={13} aria-hidden />
       </button>
     )
-  const gone = pool.members.filter(({ soundId }) => !(soundId in sounds)).length
+  const gone = pool.members.filter(({ soundId }) => known.includes(soundId)).length
   const told = gone > 0 ? `${gone} gone` : String(pool.members.filter(({ weight }) => weight > 0).length)
   const onPointerDown = (event: PointerEvent): void => {
     if (event.button !== 0) return

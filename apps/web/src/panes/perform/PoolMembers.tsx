@@ -13,7 +13,7 @@ export function PoolMembers(props: {
   const { members, onChange } = props
   const dispatch = useAppDispatch()
   const { hits } = useSession()
-  const sounds = useAppSelector((state) => state.perform.sounds)
+  const { sounds, gone } = useAppSelector((state) => state.perform)
   const hear = (member: PoolMember): void => {
     const sound = sounds[member.soundId]
     if (!sound || hits.play(member.soundId, member.part, sound.length, { gain: 0, speed: 1 })) return
@@ -43,7 +43,7 @@ export function PoolMembers(props: {
             </button>
             <span className={`min-w-0 flex-1 truncate ${member.weight === 0 ? 'text-ink-3' : ''}`}>
               {member.name}
-              {!sound && <span className="text-gate"> (gone)</span>}
+              {gone.includes(member.soundId) && <span className="text-gate"> (gone)</span>}
             </span>
             {length !== undefined && <span className="font-mono text-ink-2">{lengthOf(length)}</span>}
             <input

@@ -1,4 +1,3 @@
-import type { PoolSound } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
 import { useEffect, useMemo } from 'react'
 import { api, messageOf } from '../../api/api.js'
@@ -29,16 +28,20 @@ export function usePools(): void {
       ].sort(),
     [pools, takes],
   )
-  const { data: found } = api.useSoundsByIdsQuery(ids.length > 0 ? ids : skipToken)
+  const { currentData: found } = api.useSoundsByIdsQuery(ids.length > 0 ? ids : skipToken)
   useEffect(() => {
-    if (!pools || (ids.length > 0 && !found)) return
-    const sounds = Object.fromEntries(
-      (found ?? [])
-        .filter(({ missing }) => !missing)
-        .map(({ id, name, length, sync }) => [id, { id, name, length, sync } satisfies PoolSound]),
+    if (pools) dispatch(performActions.setPools(pools))
+  }, [pools, dispatch])
+  useEffect(() => {
+    if (!found) return
+    const there = found.filter(({ missing }) => !missing)
+    dispatch(
+      performActions.setSounds({
+        asked: ids,
+        found: there.map(({ id, name, length, sync }) => ({ id, name, length, sync })),
+      }),
     )
-    dispatch(performActions.setPools({ pools, sounds }))
-    void player.load(pools, (id) => sounds[id]?.length)
+    void player.load(pools ?? [], (id) => there.find((sound) => sound.id === id)?.length)
   }, [pools, found, ids, player, dispatch])
   useEffect(() => {
     const text = `The pools can’t be had: ${messageOf(error)}`
