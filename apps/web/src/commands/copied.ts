@@ -1,4 +1,4 @@
-import { clipSchema, copiedRideSchema, type CopiedClips, type CopiedRide } from '@yodel/core'
+import { clipSchema, copiedRideSchema, stackSchema, type CopiedClips, type CopiedRide } from '@yodel/core'
 
 const KEY = 'copied-sounds'
 
@@ -11,7 +11,10 @@ export function storeCopied(copied: CopiedClips): void {
 export function copiedClips(): CopiedClips | null {
   try {
     const copied = JSON.parse(localStorage.getItem(KEY) ?? 'null') as CopiedClips | null
-    return copied?.clips.every((clip) => clipSchema.safeParse(clip).success) ? copied : null
+    const isSound =
+      copied?.clips.every((clip) => clipSchema.safeParse(clip).success) &&
+      (copied.stacks ?? []).every((stack) => stackSchema.safeParse(stack).success)
+    return isSound ? copied : null
   } catch {
     return null
   }

@@ -5,6 +5,7 @@ import {
   deleteRecords,
   duplicateClips,
   frameToSample,
+  groupClips,
   pasteClips,
   repeatClip,
   samplesIn,
@@ -98,12 +99,15 @@ export function shapingCommands(context: CommandContext) {
       const label = locked ? 'Lock' : 'Unlock'
       shape('locked', (now) => shapeClips(now, { ids: ids(), fields: { locked }, label }))
     },
-    group: () => {
-      const label = `Group ${ids().length} sounds`
-      shape('grouped', (now) => shapeClips(now, { ids: ids(), fields: { group: newId() }, label }))
-    },
-    ungroup: () => {
-      shape('ungrouped', (now) => shapeClips(now, { ids: ids(), fields: { group: '' }, label: 'Ungroup' }))
-    },
+    group: () => shape('grouped', (now) => groupClips(now, { ids: ids(), group: newId() })),
+    /** Takes groups and stacks apart. */
+    ungroup: () => shape('taken apart', (now) => groupClips(now, { ids: ids(), group: '' })),
+    /** Makes one thing of the selected sounds, which bears the name of their cue, or of the first of them. */
+    stack: () =>
+      shape('stacked', (now) => {
+        const [first] = clips()
+        const words = now.cue.get(first?.cueId ?? '')?.words
+        return groupClips(now, { ids: ids(), group: newId(), name: words || (first?.name ?? '') })
+      }),
   }
 }

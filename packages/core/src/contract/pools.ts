@@ -9,7 +9,7 @@ export const POOL_KEYS = 10
 export const PICKS = ['once', 'other', 'order'] as const
 
 /** `[from, to)` of a recording, and the attack in it, in samples of the recording at 48 kHz. */
-const partSchema = z
+export const partSchema = z
   .object({ from: z.int().min(0), sync: z.int().min(0), to: z.int().min(1) })
   .refine(
     ({ from, sync, to }) => from <= sync && sync < to,
@@ -26,7 +26,8 @@ export const poolMemberSchema = z.object({
   weight: z.number().min(0).max(10),
 })
 
-const limits = (least: number, most: number) =>
+/** Two numbers, the lower first, between which is picked. */
+export const limits = (least: number, most: number) =>
   z
     .tuple([z.number().min(least).max(most), z.number().min(least).max(most)])
     .refine(([low, high]) => low <= high, 'the lower limit is above the upper one')

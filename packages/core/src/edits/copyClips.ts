@@ -1,8 +1,8 @@
 import { ok, refuse, type Result } from '../errors.js'
 import { chain, type Change } from '../reel/change.js'
-import { rateOf, syncPlace, type ReelDocument } from '../reel/document.js'
+import { clipsByGroup, rateOf, syncPlace, type ReelDocument } from '../reel/document.js'
 import { findCollision } from '../reel/invariants.js'
-import type { Clip, Track } from '../reel/records.js'
+import type { Clip, Stack, Track } from '../reel/records.js'
 import { withTimes } from '../reel/withTimes.js'
 import { frameToSample, sampleToFrame } from '../time/convert.js'
 import { frames } from '../time/units.js'
@@ -13,14 +13,27 @@ import { SHORTEST_CLIP } from './trimClip.js'
 export interface CopiedClips {
   readonly clips: readonly Clip[]
   readonly tracks: readonly Pick<Track, 'id' | 'category'>[]
+  /** The stacks whose layers are among them. */
+  readonly stacks?: readonly Stack[]
 }
 
-/** Copies sounds in the order of time; ids that are no clips are passed over. */
+/** Copies sounds in the order of time; ids that are no clips are passed over. Stacks are copied whole; single layers as sounds by themselves. */
 export function copyClips(doc: ReelDocument, ids: readonly string[]): CopiedClips {
+  const chosen = new Set(ids)
   const clips = ids.flatMap((id) => doc.clip.get(id) ?? []).sort((a, b) => syncPlace(a) - syncPlace(b))
+  const [whole, parted] = [new Set<string>(), new Set<string>()]
+  for (const { group } of clips)
+    if (doc.stack.has(group))
+      (clipsByGroup(doc)
+        .get(group)
+        ?.every(({ id }) => chosen.has(id))
+        ? whole
+        : parted
+      ).add(group)
   return {
-    clips,
+    clips: clips.map((clip) => (parted.has(clip.group) ? { ...clip, group: '' } : clip)),
     tracks: [...new Set(clips.map((clip) => clip.trackId))].flatMap((id) => doc.track.get(id) ?? []),
+    stacks: [...whole].flatMap((id) => doc.stack.get(id) ?? []),
   }
 }
 
@@ -60,7 +73,14 @@ export function pasteClips(
         args.newId,
       )
     }
-  return chain(doc, label, clips.map(paste))
+  const stacked = (): Result<Change> => {
+    const added = (args.copied.stacks ?? []).flatMap((stack) => {
+      const copy = groups.get(stack.id)
+      return copy === undefined ? [] : [{ ...stack, id: copy }]
+    })
+    return ok({ label, added, updated: [], removed: [] })
+  }
+  return chain(doc, label, [...clips.map(paste), stacked])
 }
 
 function onOwnTrack(

@@ -4,11 +4,12 @@ import { clipsOnTrack, insertsOn, shortlistOf, type ReelDocument } from '../reel
 import type { Clip, Note, ReelRecord } from '../reel/records.js'
 import { cueCode } from '../reel/numbering.js'
 import { EFFECT_NAMES } from '../reel/inserts.js'
+import { emptiedStacks } from './stacks.js'
 
 /**
  * Deletes cues, clips, tracks, notes, points of rides, pieces of treatment, candidates and acceptances by id; unknown ids are passed over.
  * Clips of a deleted cue stay on their track and belong to no cue, and its notes stay at its sync frame; its shortlist goes with it;
- * a deleted track takes its clips, rides and treatment along, a deleted note its answers.
+ * a deleted track takes its clips, rides and treatment along, a deleted note its answers, the last layer of a stack the stack.
  */
 export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] }): Result<Change> {
   const ids = new Set(args.ids)
@@ -34,6 +35,7 @@ export function deleteRecords(doc: ReelDocument, args: { ids: readonly string[] 
     removed.push(...insertsOn(doc, id).filter((insert) => !ids.has(insert.id)))
     removed.push(...[...doc.ride.values()].filter((point) => point.trackId === id && !ids.has(point.id)))
   }
+  removed.push(...emptiedStacks(doc, new Set(removed.map((record) => record.id))))
   const gone = new Set(removed.map((record) => record.id))
   const updated = [...doc.clip.values()]
     .filter((clip) => clip.cueId !== null && gone.has(clip.cueId) && !gone.has(clip.id))
@@ -66,6 +68,7 @@ function nameOf(record: ReelRecord): string {
     case 'track':
     case 'clip':
     case 'candidate':
+    case 'stack':
       return record.name
   }
 }

@@ -4,7 +4,7 @@ import type { ReelDocument } from '../reel/document.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import type { Category } from '../reel/categories.js'
 import { placeSound } from './placeSound.js'
-import { shapeClips } from './shapeClips.js'
+import { groupClips } from './stacks.js'
 
 /** One of the sounds that are heard together at a moment. */
 export interface Layer {
@@ -31,6 +31,6 @@ export function keepLayers(
   const label = layers.length === 1 ? `Keep ${first.sound.name}` : `Keep ${layers.length} layers`
   const place = layers.map((layer) => (now: ReelDocument) => placeSound(now, { ...layer, cueId, frame }))
   const together = (now: ReelDocument): Result<Change> =>
-    shapeClips(now, { ids: layers.map((layer) => layer.id), fields: { group } })
+    groupClips(now, { ids: layers.map((layer) => layer.id), group })
   return chain(doc, label, layers.length === 1 ? place : [...place, together])
 }

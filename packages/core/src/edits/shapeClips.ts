@@ -7,7 +7,7 @@ import { withTimes, type PlainTimes } from '../reel/withTimes.js'
 
 /** What can be set on placed sounds without moving them. */
 export type ClipShape = Partial<
-  Pick<Clip, 'gain' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'group' | 'locked'>
+  Pick<Clip, 'gain' | 'fadeInShape' | 'fadeOutShape' | 'mute' | 'cueId' | 'name' | 'locked'>
 > &
   Pick<PlainTimes, 'fadeIn' | 'fadeOut' | 'sync'>
 

@@ -18,6 +18,7 @@ import { deleteRecords } from './deleteRecords.js'
 import { moveAcross, moveClips } from './moveClips.js'
 import { placeSound } from './placeSound.js'
 import { shapeClips } from './shapeClips.js'
+import { groupClips } from './stacks.js'
 import { spotCue } from './spotCue.js'
 import { swapClips } from './swapClips.js'
 
@@ -226,7 +227,7 @@ describe('choosing', () => {
     const doc = reelWith(300, 100, 200)
     expect(clipsLike(doc, clip(doc, 'c0'), 'category')).toEqual(['c1', 'c2', 'c0'])
     expect(clipsAfter(doc, 200 * FRAME)).toEqual(['c2', 'c0'])
-    const grouped = run(doc, shapeClips(doc, { ids: ['c0', 'c1'], fields: { group: 'g' } }))
+    const grouped = run(doc, groupClips(doc, { ids: ['c0', 'c1'], group: 'g' }))
     expect(withGroups(grouped, ['c1']).sort()).toEqual(['c0', 'c1'])
   })
   it('is drawn to the nearest mark within reach, not to itself', () => {

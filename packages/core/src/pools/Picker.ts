@@ -16,8 +16,29 @@ export interface Picked {
 /** What of a pool picking goes by. */
 type PickedFrom = { readonly [Key in 'members' | 'pick' | 'gain' | 'pitch']: Pool[Key] }
 
-const between = ([low, high]: readonly [number, number], random: Random): number =>
-  low + (high - low) * random()
+/** Lowest and highest. */
+type Limits = readonly [number, number]
+
+/** A number between limits. */
+export const between = ([low, high]: Limits, random: Random): number => low + (high - low) * random()
+
+/** Decibels between limits, to a tenth. */
+export const gainBetween = (limits: Limits, random: Random): number =>
+  Math.round(between(limits, random) * 10) / 10 + 0
+
+/** The speed that has a pitch between limits, in semitones, to a cent: 2 is twice as fast and an octave higher. */
+export const speedBetween = (limits: Limits, random: Random): number =>
+  Math.max(0.25, Math.min(4, 2 ** (Math.round(between(limits, random) * 100) / 1200)))
+
+/** Picks one of several, the more often the more it weighs. @param among - At least one */
+export function weighed<T>(among: readonly T[], weightOf: (one: T) => number, random: Random): T {
+  let rest = random() * among.reduce((sum, one) => sum + weightOf(one), 0)
+  for (const one of among) {
+    rest -= weightOf(one)
+    if (rest < 0) return one
+  }
+  return among.at(-1) as T
+}
 
 /** Picks members of a pool by its rule, one hit after the other; changes of the pool in between are followed. */
 export class Picker {
@@ -33,36 +54,23 @@ export class Picker {
     if (usable.length === 0) return null
     const member = this.choose(pick, usable, members)
     this.last = member
-    const cents = Math.round(between(pitch, this.random) * 100)
-    return {
-      member,
-      gain: Math.round(between(gain, this.random) * 10) / 10,
-      speed: Math.max(0.25, Math.min(4, 2 ** (cents / 1200))),
-    }
+    const speed = speedBetween(pitch, this.random)
+    return { member, gain: gainBetween(gain, this.random), speed }
   }
 
   private choose(pick: PoolPick, usable: readonly number[], members: readonly PoolMember[]): number {
     if (pick === 'order') return usable.find((index) => index > this.last) ?? (usable[0] as number)
     const others = usable.length > 1 ? usable.filter((index) => index !== this.last) : usable
-    if (pick === 'other') return this.weighed(others, members)
+    const weightOf = (index: number): number => members[index]?.weight ?? 0
+    if (pick === 'other') return weighed(others, weightOf, this.random)
     this.left = this.left.filter((index) => usable.includes(index))
     if (this.left.length === 0) this.left = [...usable]
     const open = this.left.filter((index) => others.includes(index))
     // All that is left of a round may be what was picked last, when the pool has changed: then the next round begins.
     if (open.length === 0) this.left = [...others]
-    const member = this.weighed(open.length > 0 ? open : others, members)
+    const member = weighed(open.length > 0 ? open : others, weightOf, this.random)
     this.left = this.left.filter((index) => index !== member)
     return member
-  }
-
-  private weighed(among: readonly number[], members: readonly PoolMember[]): number {
-    const weightOf = (index: number): number => members[index]?.weight ?? 0
-    let rest = this.random() * among.reduce((sum, index) => sum + weightOf(index), 0)
-    for (const index of among) {
-      rest -= weightOf(index)
-      if (rest < 0) return index
-    }
-    return among.at(-1) as number
   }
 }
 

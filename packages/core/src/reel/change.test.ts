@@ -16,12 +16,13 @@ import { moveAcross, moveClips } from '../edits/moveClips.js'
 import { placeSound } from '../edits/placeSound.js'
 import { shapeClips } from '../edits/shapeClips.js'
 import { spotCue } from '../edits/spotCue.js'
+import { groupClips, keepStack, swapStack } from '../edits/stacks.js'
 import { trimClip } from '../edits/trimClip.js'
 import { expectOk, type Result } from '../errors.js'
 import { CATEGORIES } from './categories.js'
 import { testReel } from '../test/testReel.js'
 import { apply, emptyChange, invert, squash, type Change } from './change.js'
-import { documentOf, recordsOf, type ReelDocument } from './document.js'
+import { clipsByGroup, documentOf, recordsOf, type ReelDocument } from './document.js'
 import { stacksFromLog, type LogEntry } from './history.js'
 import { recordSchema, RIDE_BENDS } from './records.js'
 import { checkChange, checkClip, mayMeet } from './invariants.js'
@@ -47,7 +48,7 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
   const newId = (): string => `n${step}-${made++}`
   const recorded = 1000 + pick(200_000)
   const sound = { id: `s${pick(3)}`, name: 's', recorded, sync: pick(recorded) }
-  switch (pick(32)) {
+  switch (pick(35)) {
     case 26:
       return addInsert(doc, {
         id: `i${step}`,
@@ -152,7 +153,25 @@ function randomEdit(doc: ReelDocument, pick: (below: number) => number, step: nu
     case 24:
       return pick(6) ? removeEmptyTracks(doc) : deleteRecords(doc, { ids: [track] })
     case 25:
-      return shapeClips(doc, { ids, fields: { group: `g${pick(3)}`, locked: pick(4) === 0 }, stepBy: -3 })
+      return pick(2)
+        ? shapeClips(doc, { ids, fields: { locked: pick(4) === 0 }, stepBy: -3 })
+        : groupClips(doc, { ids, group: pick(3) ? `g${pick(3)}` : '' })
+    case 32:
+      return groupClips(doc, { ids, group: `k${step}`, name: 'By hand' })
+    case 33:
+    case 34: {
+      const stack = [...doc.stack.keys()][pick(doc.stack.size)]
+      const layers = ['a', 'b', 'c'].slice(pick(2)).map((layer) => ({
+        ...{ layer, category, at: pick(9000) - 4000 },
+        sound: { ...sound, id: layer, gain: 3 - pick(9) },
+      }))
+      return stack !== undefined && pick(2)
+        ? swapStack(doc, { id: stack, layers, before: layers, variation: `${step}`, newId })
+        : keepStack(doc, {
+            ...{ id: `k${step}`, name: 'Train', planId: 'p', variation: '1', layers },
+            ...{ at: 5000 + pick(4_000_000), cueId: null, newId },
+          })
+    }
     case 0:
       return spotCue(doc, { id: `q${step}`, category, in: pick(2000), out: 2000 + pick(100) })
     case 1:
@@ -190,6 +209,7 @@ describe('changes', () => {
     let doc = start
     let all = emptyChange('all')
     const done: Change[] = []
+    let stacked = 0
     for (let step = 0; step < 250; step++) {
       const change = randomEdit(doc, pick, step)
       if (!change.ok) continue
@@ -208,7 +228,10 @@ describe('changes', () => {
         [...doc.clip.values()].some((b) => a.id < b.id && a.trackId === b.trackId && !mayMeet(a, b)),
       )
       expect(broken).toEqual([])
+      expect([...doc.stack.keys()].filter((id) => !clipsByGroup(doc).has(id))).toEqual([])
+      stacked = Math.max(stacked, doc.stack.size)
     }
+    expect(stacked).toBeGreaterThan(1)
     expect(done.length).toBeGreaterThan(60)
     expect(expectOk(apply(start, all))).toEqual(doc)
     // What the server is sent and applies is the same document; undoing all of it gives back the first, to the byte.

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { shapeClips } from '../edits/shapeClips.js'
+import { groupClips } from '../edits/stacks.js'
 import { spotCue } from '../edits/spotCue.js'
 import { after, placed, SOUND } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
@@ -18,7 +18,7 @@ const reel = ((): ReelDocument => {
 
 describe('selecting together', () => {
   it('takes in the whole group of whatever is chosen, once', () => {
-    const grouped = after(reel, shapeClips(reel, { ids: ['early', 'bell'], fields: { group: 'g' } }))
+    const grouped = after(reel, groupClips(reel, { ids: ['early', 'bell'], group: 'g' }))
     expect(withGroups(grouped, ['bell', 'rain']).sort()).toEqual(['bell', 'early', 'rain'])
     expect(withGroups(reel, ['bell'])).toEqual(['bell'])
   })

@@ -13,6 +13,7 @@ import {
   type ReelRecord,
   type RecordKind,
   type RidePoint,
+  type Stack,
   type Track,
 } from './records.js'
 
@@ -28,6 +29,7 @@ export interface ReelDocument {
   readonly insert: ReadonlyMap<string, Insert>
   readonly candidate: ReadonlyMap<string, Candidate>
   readonly acceptance: ReadonlyMap<string, Acceptance>
+  readonly stack: ReadonlyMap<string, Stack>
 }
 
 const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
@@ -41,6 +43,7 @@ const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
   insert: new Map(),
   candidate: new Map(),
   acceptance: new Map(),
+  stack: new Map(),
 })
 
 /** A document without records. */
@@ -227,6 +230,24 @@ export const insertsOn = (doc: Pick<ReelDocument, 'insert'>, place: string): rea
 /** The treatment of a place that is not passed by. */
 export const soundingInserts = (doc: Pick<ReelDocument, 'insert'>, place: string): readonly Insert[] =>
   treatmentOf(doc, place).sounding
+
+const byGroup = new WeakMap<ReelDocument['clip'], ReadonlyMap<string, readonly Clip[]>>()
+
+/** The clips of each group, and so of each stack, in the order of their starts; gathered once for a table of clips. */
+export function clipsByGroup(doc: Pick<ReelDocument, 'clip'>): ReadonlyMap<string, readonly Clip[]> {
+  const known = byGroup.get(doc.clip)
+  if (known) return known
+  const found = new Map<string, Clip[]>()
+  for (const clip of doc.clip.values()) {
+    if (clip.group === '') continue
+    const list = found.get(clip.group)
+    if (list) list.push(clip)
+    else found.set(clip.group, [clip])
+  }
+  for (const list of found.values()) list.sort((a, b) => byStart(a, b) || (a.id < b.id ? -1 : 1))
+  byGroup.set(doc.clip, found)
+  return found
+}
 
 /** The place of a clip's sync point, in samples from the reel's first frame; may lie outside of what is heard. */
 export const syncPlace = (clip: Pick<Clip, 'start' | 'sync' | 'offset'>): number =>

@@ -2,6 +2,7 @@ import { ok, refuse, type Refusal, type Result } from '../errors.js'
 import { sameRecord, touchedIds, type Change } from './change.js'
 import {
   clipsByCue,
+  clipsByGroup,
   clipsByTrack,
   clipsOnTrack,
   insertsOn,
@@ -156,6 +157,10 @@ function checkRemoval(doc: ReelDocument, change: Change, record: ReelRecord): Re
       const orphan = clipsOnTrack(doc, record.id)[0]
       return orphan ? trackless(orphan.name) : null
     }
+    case 'stack': {
+      const layer = clipsByGroup(doc).get(record.id)?.[0]
+      return layer ? missed(`${layer.name} would lose its stack`) : null
+    }
     case 'ride':
     case 'insert':
     case 'candidate':
@@ -187,6 +192,10 @@ function checkRecord(doc: ReelDocument, record: ReelRecord): Refusal | null {
         : refuse('CORE_NO_TRACK', EFFECT_NAMES[record.effect], record.on)
     case 'candidate':
       return checkCandidate(doc, record)
+    case 'stack':
+      return clipsByGroup(doc).has(record.id)
+        ? null
+        : refuse('CORE_RECORD_MISSING', record.name, 'a stack needs a layer')
     case 'reel':
       return checkPicture(doc, record)
     case 'cut':

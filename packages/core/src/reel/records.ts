@@ -154,7 +154,7 @@ export const clipSchema = z.object({
   sides: sidesSchema,
   /** Which channels of the recording are heard; see sounds/channels. Packages made before there was a choice don't say. */
   channels: channelChoiceSchema.default(''),
-  /** Clips of one group are chosen together; empty for none. */
+  /** Clips of one group are chosen together; empty for none. Those of a stack have its id. */
   group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */
   locked: z.boolean(),
@@ -226,6 +226,17 @@ export const acceptanceSchema = z.object({
   at: plainText(40),
 })
 
+/** The layers that together serve one cue, as one thing: the clips whose group has its id. */
+export const stackSchema = z.object({
+  kind: z.literal('stack'),
+  id,
+  name: words.min(1),
+  /** The plan of the show by which it was made; empty when it was made by hand. */
+  planId: plainText(64),
+  /** Which of the plan's variations it is; see stacks/seeds. */
+  variation: plainText(1000),
+})
+
 /** Any record of a reel document. */
 export const recordSchema = z.discriminatedUnion('kind', [
   reelSchema,
@@ -238,6 +249,7 @@ export const recordSchema = z.discriminatedUnion('kind', [
   insertSchema,
   candidateSchema,
   acceptanceSchema,
+  stackSchema,
 ])
 
 /** Kinds of records, in the order in which a document lists them. */
@@ -252,6 +264,7 @@ export const RECORD_KINDS = [
   'insert',
   'candidate',
   'acceptance',
+  'stack',
 ] as const
 
 /** Shape of a fade. */
@@ -274,6 +287,8 @@ export type Clip = z.infer<typeof clipSchema>
 export type Candidate = z.infer<typeof candidateSchema>
 /** An accepted finding. */
 export type Acceptance = z.infer<typeof acceptanceSchema>
+/** A stack. */
+export type Stack = z.infer<typeof stackSchema>
 /** How a ride runs from one of its points to the next. */
 export type RideBend = (typeof RIDE_BENDS)[number]
 /** A point of a ride. */
