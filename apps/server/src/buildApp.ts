@@ -29,6 +29,7 @@ import { sheetRoutes } from './routes/sheets.js'
 import { shelfRoutes } from './routes/shelves.js'
 import { soundEventRoutes } from './routes/soundEvents.js'
 import { soundRoutes } from './routes/sounds.js'
+import { stackRoutes } from './routes/stacks.js'
 import { turnoverRoutes } from './routes/turnover.js'
 import { watchedRoutes } from './routes/watched.js'
 import type { Services } from './services.js'
@@ -39,7 +40,8 @@ const BODY_LIMIT = 32 * 1024 ** 2
 
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
-  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, poolRoutes, shelfRoutes, folderRoutes],
+  ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, poolRoutes, stackRoutes],
+  ...[shelfRoutes, folderRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes, gatherRoutes],
 ]
 

@@ -11,6 +11,8 @@ import { reasonOf } from './errors.js'
 import { reindex } from './sounds/reindex.js'
 import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
+import type { StackOrder, StackReport } from './stacks/stackWorker.js'
+import { writeStacks } from './stacks/writeStacks.js'
 import { indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/audio/bounceReel.js'
@@ -35,6 +37,8 @@ export interface Services {
   readonly files: Piscina<FileOrder, FileSums>
   /** Threads that listen to recordings. */
   readonly ears: Piscina<HearOrder, Hearing>
+  /** Threads that render stacks. */
+  readonly stackers: Piscina<StackOrder, StackReport>
   /** Notices what happens in the folders of shelves. */
   readonly watcher: ShelfWatcher
   readonly clock: () => Date
@@ -44,7 +48,7 @@ export interface Services {
 export async function closeServices({ db, jobs, watcher, ...parts }: Services): Promise<void> {
   watcher.stop()
   await jobs.stop()
-  await Promise.all([parts.pool, parts.files, parts.ears].map((threads) => threads.destroy()))
+  await Promise.all([parts.pool, parts.files, parts.ears, parts.stackers].map((threads) => threads.destroy()))
   await db.destroy()
 }
 
@@ -59,6 +63,7 @@ export function makeServices(
   const pool = makePool<MixOrder, MixReport>('turnover/audio/mixWorker')
   const files = makePool<FileOrder, FileSums>('turnover/make/fileWorker')
   const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
+  const stackers = makePool<StackOrder, StackReport>('stacks/stackWorker')
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
     db,
@@ -73,6 +78,11 @@ export function makeServices(
       open: (payload, context) => openPackage({ db, settings, media, ears }, payload, context),
       deliver: (payload, context) => copyTurnover({ db, media, files }, payload, context),
       gather: (payload, context) => gatherSounds({ db, settings, media, files, ears }, payload, context),
+      stacks: async (payload, context) => {
+        const made = await writeStacks({ db, media, stackers, clock }, payload, context)
+        await reindex({ db, jobs }, made.shelfId)
+        return made
+      },
       turnover: (payload, context) =>
         makeTurnover({ db, media, pool, files, clock, settings }, payload, context),
     },
@@ -88,5 +98,5 @@ export function makeServices(
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, roots, jobs, pool, files, ears, watcher, clock }
+  return { settings, db, media, roots, jobs, pool, files, ears, stackers, watcher, clock }
 }

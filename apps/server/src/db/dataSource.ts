@@ -13,6 +13,7 @@ import { SoundsMigration1700000200000 } from './soundsMigration.js'
 import { SpottingMigration1700000100000 } from './spottingMigration.js'
 import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
 import { PoolsMigration1700001200000 } from './poolsMigration.js'
+import { StackPlansMigration1700001300000 } from './stackPlansMigration.js'
 import { ThrownMigration1700001100000 } from './thrownMigration.js'
 import { TracksMigration1700000400000 } from './tracksMigration.js'
 import { TurnoverMigration1700000600000 } from './turnoverMigration.js'
@@ -40,6 +41,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       ChannelsMigration1700001000000,
       ThrownMigration1700001100000,
       PoolsMigration1700001200000,
+      StackPlansMigration1700001300000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

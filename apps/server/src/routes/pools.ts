@@ -1,7 +1,8 @@
 import { poolSchema } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
-import { dropPool, keepPool, listPools } from '../sounds/pools.js'
+import { drop } from '../shows/keptWithShow.js'
+import { keepPool, listPools } from '../sounds/pools.js'
 import { byId, DONE, type Routes } from './route.js'
 
 const one = byId.extend({ pool: z.uuid() })
@@ -26,7 +27,7 @@ export const poolRoutes: Routes = (app, { db }) => {
     '/api/reels/:id/pools/:pool',
     { schema: { params: one, response: DONE } },
     async ({ params }, reply) => {
-      await dropPool(db, params.id, params.pool)
+      await drop(db, 'pool', params.id, params.pool)
       return reply.code(204).send(null)
     },
   )

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { plainText } from '../reel/text.js'
 import { recipeSchema } from './recipes.js'
+import { MOST_VARIATIONS, variationSchema } from './stacks.js'
 import { measuredSchema } from './turnover.js'
 
 /** Where jobs wait for each other: each lane has its own workers, so that hours of listening never hold up a bounce. */
@@ -50,6 +51,17 @@ export const JOB_KINDS = {
     lane: 'turnover',
     payload: z.object({ showId: id }),
     result: z.object({ gathered: z.int(), left: z.array(z.string()) }),
+  },
+  /** Writes variations of a stack as recordings: how many were written, were there already, or found nothing; seconds of sound. */
+  stacks: {
+    lane: 'turnover',
+    payload: z.object({
+      ...{ reelId: id, planId: id, through: id.nullable(), by: plainText(200) },
+      variations: z.array(variationSchema).max(MOST_VARIATIONS),
+    }),
+    result: z.object({
+      ...{ written: z.int(), there: z.int(), empty: z.int(), seconds: z.number(), shelfId: z.string() },
+    }),
   },
   /** Copies a turnover into a folder of a disk. */
   deliver: {

@@ -17,10 +17,36 @@ export interface IxmlFacts {
 const escape = (text: string): string =>
   text.replace(/[<>&]/g, (letter) => ({ '<': '&lt;', '>': '&gt;', '&': '&amp;' })[letter] ?? letter)
 
+const tag = (name: string, ...content: (string | number)[]): string =>
+  `<${name}>${content.join('')}</${name}>`
+
+/** What a recording says of itself to shelves. */
+export interface SoundFacts {
+  readonly name: string
+  readonly note: string
+  /** Separated by commas. */
+  readonly keywords: string
+  readonly category: string
+  readonly licence: string
+}
+
+/** The content of an `iXML` chunk that tells shelves what a recording is; what the specification has no name for stands in USER. */
+export const soundIxml = ({ name, note, keywords, category, licence }: SoundFacts): string =>
+  `<?xml version="1.0" encoding="UTF-8"?>\n${tag(
+    'BWFXML',
+    tag('IXML_VERSION', '2.0'),
+    tag('NOTE', escape(note)),
+    tag(
+      'USER',
+      tag('NAME', escape(name)),
+      tag('KEYWORDS', escape(keywords)),
+      tag('CATEGORY', escape(category)),
+      tag('LICENCE', escape(licence)),
+    ),
+  )}\n`
+
 /** The content of an `iXML` chunk (iXML specification 2.0: PROJECT, SCENE, SPEED, TRACK_LIST), as text. */
 export function ixmlText({ project, scene, note, tracks, rate, bits, timeReference }: IxmlFacts): string {
-  const tag = (name: string, ...content: (string | number)[]): string =>
-    `<${name}>${content.join('')}</${name}>`
   const fps = `${rate.num}/${rate.den}`
   const track = (name: string, index: number): string =>
     tag(

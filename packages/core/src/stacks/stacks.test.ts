@@ -50,14 +50,15 @@ describe('chance from a seed', () => {
     ['a', 0xe40c292c],
     ['foobar', 0xbf9cf968],
   ])('is led to each layer by FNV-1a: “%s”', (text, hash) => expect(fnv1a(text)).toBe(hash))
-  it('stands in a word and is read again; another word is none', () => {
-    for (const one of [
-      { seed: 17, held: {} },
-      { seed: 4_294_967_295, held: { b: 3, a: 9 } },
-    ])
-      expect(readVariation(variationText(one))).toEqual(one)
-    for (const text of ['', 'x', '1 a', '1 a=', '-1', '1.5']) expect(readVariation(text)).toBeNull()
-  })
+  it.each<Variation>([
+    { seed: 17, held: {} },
+    { seed: 4_294_967_295, held: { b: 3, a: 9 } },
+  ])('stands in a word and is read again: %j', (one) =>
+    expect(readVariation(variationText(one))).toEqual(one),
+  )
+  it.each(['', 'x', '1 a', '1 a=', '-1', '1.5'])('another word is none: “%s”', (text) =>
+    expect(readVariation(text)).toBeNull(),
+  )
 })
 
 describe('a layer', () => {

@@ -1,0 +1,62 @@
+import { writeFileSync } from 'node:fs'
+import {
+  packStereo24,
+  renderStack,
+  SAMPLE_RATE,
+  wavHeader,
+  type Bext,
+  type PlanStrip,
+  type ShakenLayer,
+} from '@yodel/core'
+import { PcmReader } from '../turnover/audio/PcmReader.js'
+
+/** A stack that is to become a recording; a plain value that crosses threads. */
+export interface StackOrder {
+  readonly layers: readonly ShakenLayer[]
+  /** Level, place and treatment it goes through. */
+  readonly strip: Partial<PlanStrip>
+  /** Decoded sound by media id: file of interleaved 32-bit floats. */
+  readonly media: Readonly<Record<string, { file: string; channels: 1 | 2 }>>
+  readonly out: string
+  readonly bext: Bext
+  readonly ixml: Uint8Array
+}
+
+/** What was written. */
+export interface StackReport {
+  /** Sample frames. */
+  readonly length: number
+}
+
+/** Writes a stack as Broadcast WAV: 48 kHz, stereo, 24 bit; 32-bit floating point where it goes over full scale. */
+export default function writeStack({ layers, strip, media, out, bext, ixml }: StackOrder): StackReport {
+  const readers = new Map<string, PcmReader>()
+  try {
+    const port = (mediaId: string, at: number) => {
+      const entry = media[mediaId]
+      if (!entry) return null
+      const reader = readers.get(mediaId) ?? new PcmReader(entry.file, entry.channels)
+      readers.set(mediaId, reader)
+      return reader.block(at)
+    }
+    const { left, right } = renderStack(layers, port, strip)
+    const length = left.length
+    const packed = packStereo24(left, right, length)
+    const bits = packed.overs > 0 ? 32 : 24
+    const samples = packed.overs > 0 ? interleaved(left, right) : packed.bytes
+    const header = wavHeader({ channels: 2, bits, length, sampleRate: SAMPLE_RATE, bext, ixml })
+    writeFileSync(out, Buffer.concat([header, samples]))
+    return { length }
+  } finally {
+    for (const reader of readers.values()) reader.close()
+  }
+}
+
+function interleaved(left: Float32Array, right: Float32Array): Uint8Array {
+  const both = new Float32Array(2 * left.length)
+  for (let i = 0; i < left.length; i++) {
+    both[2 * i] = left[i] as number
+    both[2 * i + 1] = right[i] as number
+  }
+  return new Uint8Array(both.buffer)
+}

@@ -1,0 +1,180 @@
+import { mkdir, readFile, rename, rm } from 'node:fs/promises'
+import path from 'node:path'
+import {
+  fileName,
+  shakeStack,
+  soundIxml,
+  throughTrack,
+  variationText,
+  type JobPayload,
+  type JobResult,
+  type PlanStrip,
+  type ShakenLayer,
+  type Sound,
+  type StackPlan,
+  type Variation,
+} from '@yodel/core'
+import type { Piscina } from 'piscina'
+import type { DataSource } from 'typeorm'
+import { ShelfEntity } from '../db/entities.js'
+import type { ShelfRow } from '../db/rows.js'
+import { AppError, explainDisk } from '../errors.js'
+import type { JobContext } from '../jobs/JobQueue.js'
+import { sourceOf } from '../media/findSource.js'
+import type { MediaStore } from '../media/MediaStore.js'
+import { loadDocument } from '../reels/reelStore.js'
+import { listKept } from '../shows/keptWithShow.js'
+import { makeShelf } from '../sounds/shelves.js'
+import { soundPlaces, soundsByIds } from '../sounds/soundRows.js'
+import { findLayers } from './findLayers.js'
+import type { StackOrder, StackReport } from './stackWorker.js'
+
+/** What stacks are written with. */
+export interface StackDeps {
+  readonly db: DataSource
+  readonly media: MediaStore
+  /** Threads that render stacks. */
+  readonly stackers: Piscina<StackOrder, StackReport>
+  readonly clock: () => Date
+}
+
+const NAME = 'Made here'
+const AT_ONCE = 2
+
+/** The folder of what stacks have made. */
+const madeFolder = (media: MediaStore): Promise<string> => media.folder('made')
+
+/** The shelf of what stacks have made, or null where there is none yet. */
+export async function madeShelf({ db, media }: Pick<StackDeps, 'db' | 'media'>): Promise<ShelfRow | null> {
+  return db.getRepository(ShelfEntity).findOneBy({ root: await madeFolder(media) })
+}
+
+/** A plan of the show of a reel. @throws AppError `NOT_FOUND`, `REEL_MISSING` */
+export async function planOf(db: DataSource, reelId: string, planId: string): Promise<StackPlan> {
+  const plan = (await listKept<StackPlan>(db, 'stack_plan', reelId)).find(({ id }) => id === planId)
+  if (!plan) throw new AppError('NOT_FOUND', 'This plan is gone; somebody may have taken it away.')
+  return plan
+}
+
+/**
+ * Writes variations of a plan as recordings on the shelf of what was made: with their names, the keywords and licences of
+ * their parts, through the treatment of a track where that is wanted. The same variation of the same sounds is the same file
+ * to the last bit; what is there already is not written twice.
+ *
+ * @throws AppError `NOT_FOUND` when the plan or the track is gone, `DISK_FULL`
+ */
+export async function writeStacks(
+  deps: StackDeps,
+  { reelId, planId, variations, through, by }: JobPayload<'stacks'>,
+  context: JobContext,
+): Promise<JobResult<'stacks'>> {
+  const { db, media, clock } = deps
+  const plan = await planOf(db, reelId, planId)
+  const strip = await stripOf(db, reelId, through)
+  const folder = path.join(await madeFolder(media), fileName(plan.name))
+  await mkdir(folder, { recursive: true })
+  const made = await makeShelf(db, await madeFolder(media), NAME)
+  const found = await findLayers({ db, reelId, person: by, now: clock(), made: made.id }, plan)
+  const result = { written: 0, there: 0, empty: 0, seconds: 0, shelfId: made.id }
+  let next = 0
+  const work = async (): Promise<void> => {
+    for (let at = next++; at < variations.length; at = next++) {
+      context.signal.throwIfAborted()
+      const variation = variations[at] as Variation
+      const layers = shakeStack(plan, variation, found)
+      context.progress(at / variations.length, `Writing ${at + 1} of ${variations.length}`)
+      if (layers.length === 0) result.empty++
+      else {
+        const name = `${plan.name} ${variationText(variation)}`
+        const wrote = await writeOne(deps, { name, layers, strip, folder }, context.signal)
+        result[wrote.fresh ? 'written' : 'there']++
+        result.seconds += wrote.seconds
+      }
+    }
+  }
+  try {
+    await Promise.all(Array.from({ length: AT_ONCE }, work))
+  } catch (error) {
+    throw explainDisk(error, 'what stacks make')
+  }
+  return result
+}
+
+async function stripOf(db: DataSource, reelId: string, through: string | null): Promise<Partial<PlanStrip>> {
+  if (through === null) return {}
+  const doc = await loadDocument(db, reelId)
+  const track = doc.track.get(through)
+  if (!track) throw new AppError('NOT_FOUND', 'The track that it was to go through is gone. Choose another.')
+  return throughTrack(doc, track)
+}
+
+interface OneStack {
+  readonly name: string
+  readonly layers: readonly ShakenLayer[]
+  readonly strip: Partial<PlanStrip>
+  readonly folder: string
+}
+
+/** Writes one stack; it appears when it is whole, and never over another one. */
+async function writeOne(
+  { db, media, stackers }: StackDeps,
+  { name, layers, strip, folder }: OneStack,
+  signal: AbortSignal,
+): Promise<{ fresh: boolean; seconds: number }> {
+  const ids = layers.map(({ sound }) => sound.id)
+  const places = new Map((await soundPlaces(db, ids)).map((place) => [place.id, place]))
+  const decoded: Record<string, { file: string; channels: 1 | 2 }> = {}
+  for (const { sound } of layers) {
+    const place = places.get(sound.id)
+    if (!place) throw new AppError('NOT_FOUND', `${sound.name} is on no shelf any more.`)
+    const { file, channels } = await media.pcm(sourceOf(place))
+    decoded[sound.id] = { file, channels }
+  }
+  const unfinished = path.join(folder, `.${fileName(name)}.part`)
+  try {
+    const facts = factsOf(name, await soundsByIds(db, ids))
+    const { length } = await stackers.run(
+      { layers, strip, media: decoded, out: unfinished, ...facts },
+      { signal },
+    )
+    const seconds = length / 48_000
+    const bytes = await readFile(unfinished)
+    for (let number = 1; ; number++) {
+      const file = path.join(folder, `${fileName(name)}${number === 1 ? '' : ` ${number}`}.wav`)
+      const known = await readFile(file).catch(() => null)
+      if (known?.equals(bytes)) return { fresh: false, seconds }
+      if (known) continue
+      await rename(unfinished, file)
+      return { fresh: true, seconds }
+    }
+  } finally {
+    await rm(unfinished, { force: true })
+  }
+}
+
+/** What the file says of itself. Nothing of the day on which it was made, so that the same seed gives the same file. */
+function factsOf(name: string, parts: readonly Sound[]): Pick<StackOrder, 'bext' | 'ixml'> {
+  const once = (values: readonly string[], between: string): string =>
+    [...new Set(values.map((value) => value.trim()).filter(Boolean))].join(between)
+  const made = `Made of ${once(
+    parts.map((part) => part.name),
+    '; ',
+  )}`
+  const words = parts.flatMap(({ keywords }) => keywords.split(','))
+  return {
+    bext: {
+      ...{ description: made, originator: 'Yodel', originatorReference: fileName(name).slice(0, 32) },
+      ...{ date: '', time: '', timeReference: 0 },
+      codingHistory: 'A=PCM,F=48000,W=24,M=stereo,T=Yodel\r\n',
+    },
+    ixml: new TextEncoder().encode(
+      soundIxml({
+        ...{ name, note: made, keywords: once(words, ', '), category: parts[0]?.category ?? '' },
+        licence: once(
+          parts.map(({ licence }) => licence),
+          '; ',
+        ),
+      }),
+    ),
+  }
+}
