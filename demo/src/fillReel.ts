@@ -51,6 +51,8 @@ export interface DemoSheet {
   readonly answers: readonly Omit<Parameters<typeof replyToNote>[1], 'id'>[]
   /** Scene number of a frame of the programme. */
   readonly sceneAt: (frame: number) => string
+  /** What else is done to it in the end. */
+  readonly more?: (doc: ReelDocument) => Result<Change>
 }
 
 /** A note on the sheet, by the words of the cue that it stands on. */
@@ -152,5 +154,6 @@ export function fillReel(
   sheet.answers.forEach((answer, index) =>
     run((doc) => replyToNote(doc, { id: `note-reply-${index + 1}`, ...answer })),
   )
+  if (sheet.more) run(sheet.more)
   return records()
 }

@@ -11,6 +11,7 @@ export {
   secondRecords,
 } from './show.js'
 export { CROWD_REEL, CROWD_SHOW, crowdRecords } from './crowd.js'
+export { DEMO_PLAN } from './stacks.js'
 export { demoPools } from './pools.js'
 export { catalogue } from './synth/catalogue/index.js'
 export { writeShelves } from './synth/writeShelves.js'

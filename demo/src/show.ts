@@ -16,6 +16,7 @@ import {
 import { beginReel, fillReel, type DemoNote } from './fillReel.js'
 import { LEADER, PROGRAMME, REEL_1, REEL_2 } from './picture/story.js'
 import { SECOND_SHEET } from './secondSheet.js'
+import { layDemoStack } from './stacks.js'
 import { SHEET } from './sheet.js'
 import { SHEET_2 } from './sheet2.js'
 
@@ -91,7 +92,7 @@ const NOTES: readonly DemoNote[] = [
 /** Scene number of a frame of the programme: each shot of the demo is a scene of its own, as its script has it. */
 const sceneAt = (frame: number): string => String(11 + REEL_1.shotAt(frame).index)
 
-/** Builds the demo's reel 1: 40 cues and 30-odd placed sounds. */
+/** Builds the demo's reel 1: 40 cues, 30-odd placed sounds and a stack. */
 export const demoRecords = (pictureId: string | null, soundOf: SoundOf): ReelRecord[] =>
   fillReel(
     {
@@ -102,6 +103,7 @@ export const demoRecords = (pictureId: string | null, soundOf: SoundOf): ReelRec
           at: '2026-03-05T08:40:00.000Z',
         },
       ],
+      more: layDemoStack('Engine whistle, short, far to near', soundOf),
     },
     pictureId,
     soundOf,

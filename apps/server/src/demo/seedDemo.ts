@@ -15,6 +15,7 @@ import {
   DEMO_MOVIE,
   DEMO_REEL,
   DEMO_SHOW,
+  DEMO_PLAN,
   demoPools,
   demoRecords,
   MOVIE_TWO,
@@ -30,6 +31,7 @@ import { commitChange } from '../reels/commitChange.js'
 import { commitOf } from '../reels/commitOf.js'
 import { createReelRows, loadStand } from '../reels/reelStore.js'
 import { keepPool, listPools } from '../sounds/pools.js'
+import { keep, listKept } from '../shows/keptWithShow.js'
 import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
@@ -88,6 +90,8 @@ async function seedShow(services: Services, say: (line: string) => void): Promis
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
   const there = new Set((await listPools(db, REEL_TWO.id)).map(({ id }) => id))
   for (const pool of demoPools(soundOf)) if (!there.has(pool.id)) await keepPool(db, REEL_TWO.id, pool)
+  if ((await listKept(db, 'stack_plan', REEL_TWO.id)).length === 0)
+    await keep(db, 'stack_plan', REEL_TWO.id, DEMO_PLAN)
   await makeReel(services, DEMO_REEL, PERSON, 'Spotting and first sounds', demoRecords(PICTURE_ID, soundOf))
 }
 

@@ -1,5 +1,5 @@
 import type { ResultsPart } from '../session/Parts.js'
-import { readTable, type Line } from './action.js'
+import { readTable, type Action, type Line } from './action.js'
 
 /** Stars that a sound can be given. */
 export const RATINGS = [0, 1, 2, 3, 4, 5] as const
@@ -18,7 +18,6 @@ const ALT: readonly Line<ResultHands>[] = [
   ['next-event', 'Alt .', 'Next event of the recording', (r) => r.stepEvent(1)],
   ['previous-event', 'Alt ,', 'Previous event', (r) => r.stepEvent(-1)],
   ['put-in-kit', 'Alt k', 'Put it into the current kit', (r) => r.fillKit()],
-  ['any-result', 'Alt r', 'Any one of the results', (r) => r.shuffle()],
   ...RATINGS.map((rating): Line<ResultHands> => [
     `rate-${rating}`,
     `Alt ${rating}`,
@@ -27,15 +26,23 @@ const ALT: readonly Line<ResultHands>[] = [
   ]),
 ]
 
-/** Keys of the field in which is searched: the arrows to the side belong to the text. */
-export const SEARCH_ACTIONS = readTable<ResultHands>([
+/** Keys of any list of what can be tried. */
+export const CANDIDATE_ACTIONS = readTable<Pick<ResultHands, 'step' | 'enter' | 'escape' | 'shuffle'>>([
   ['result-next', 'ArrowDown', 'Next result', (r) => r.step(1)],
   ['result-previous', 'ArrowUp', 'Previous result', (r) => r.step(-1)],
   ['result-enter', 'Enter', 'Try it; while trying, keep', (r) => r.enter()],
-  ['result-hold', 'Shift Enter', 'Hold this layer, try another beside it', (r) => r.hold()],
   ['result-leave', 'Escape', 'Put back; otherwise stop and leave', (r) => r.escape()],
-  ...ALT,
+  ['any-result', 'Alt r', 'Any one of the results', (r) => r.shuffle()],
 ])
+
+/** Keys of the field in which is searched: the arrows to the side belong to the text. */
+export const SEARCH_ACTIONS: readonly Action<ResultHands>[] = [
+  ...CANDIDATE_ACTIONS,
+  ...readTable<ResultHands>([
+    ['result-hold', 'Shift Enter', 'Hold this layer, try another beside it', (r) => r.hold()],
+    ...ALT,
+  ]),
+]
 
 /** Keys of the list of results. */
 export const RESULT_ACTIONS = [

@@ -88,6 +88,7 @@ export const api = createApi({
     'Recipes',
     'Roots',
     'Pools',
+    'Plans',
     'Turnovers',
     'Facts',
     'Shows',

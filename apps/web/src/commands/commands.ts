@@ -16,6 +16,7 @@ import { selectingCommands } from './selecting.js'
 import { shapingCommands } from './shaping.js'
 import { shortlistCommands } from './shortlist.js'
 import { spottingCommands } from './spotting.js'
+import { stackCommands } from './stacks.js'
 import { swappingCommands } from './swapping.js'
 import { trackCommands } from './tracks.js'
 import { tryingCommands } from './trying.js'
@@ -31,8 +32,9 @@ export function makeCommands(store: AppStore, session: Session) {
   const tries = tryingCommands(context)
   const shortlist = shortlistCommands(context, tries)
   const rides = ridingCommands(context)
+  const stacks = stackCommands(context, tries)
   return {
-    doing: doingCommands(context, { rides, tries, shortlist, spot }),
+    doing: doingCommands(context, { rides, tries, stacks, shortlist, spot }),
     look: lookingCommands(context),
     move: movingCommands(context),
     spot,
@@ -41,7 +43,8 @@ export function makeCommands(store: AppStore, session: Session) {
     select: selectingCommands(context),
     tries,
     shortlist,
-    swap: swappingCommands(context),
+    stacks,
+    swap: swappingCommands(context, stacks),
     events: eventCommands(context),
     rides,
     perform: performingCommands(context),

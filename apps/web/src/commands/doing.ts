@@ -1,6 +1,7 @@
 import type { CommandContext } from './context.js'
 import type { RidingCommands } from './riding.js'
 import type { ShortlistCommands } from './shortlist.js'
+import type { StackCommands } from './stacks.js'
 import type { SpottingCommands } from './spotting.js'
 import type { TryingCommands } from './trying.js'
 
@@ -10,27 +11,31 @@ export function doingCommands(
   groups: {
     readonly rides: RidingCommands
     readonly tries: TryingCommands
+    readonly stacks: StackCommands
     readonly shortlist: ShortlistCommands
     readonly spot: SpottingCommands
   },
 ) {
-  const { rides, tries, shortlist, spot } = groups
+  const { rides, tries, stacks, shortlist, spot } = groups
   return {
     /** Keeps what is tried or followed; otherwise lets the words of the cue be typed. */
     enter: () => {
       if (rides.endFollowing(true)) return
-      if (tries.isTrying()) tries.keep()
+      if (stacks.isTrying()) stacks.keep()
+      else if (tries.isTrying()) tries.keep()
       else spot.typeWords()
     },
     /** Leaves what one is doing; otherwise selects nothing. */
     leave: () => {
       if (rides.endFollowing(false) || rides.endLive()) return
-      if (tries.isTrying()) tries.putBack()
+      if (stacks.isTrying()) stacks.putBack()
+      else if (tries.isTrying()) tries.putBack()
       else select([])
     },
-    /** A frame on or back; while trying, the next candidate or the one before: of the shortlist, if the tried one stands on it, or else of the results. */
+    /** A frame on or back; while trying, the next candidate or the one before: of the variations of a stack, of the shortlist, if the tried one stands on it, or else of the results. */
     step: (by: 1 | -1) => {
-      if (!tries.isTrying()) transport.step(by)
+      if (stacks.isTrying()) stacks.step(by)
+      else if (!tries.isTrying()) transport.step(by)
       else if (!shortlist.tryBeside(by)) parts.get('results')?.step(by)
     },
   }

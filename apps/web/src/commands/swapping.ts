@@ -14,6 +14,7 @@ import { api } from '../api/api.js'
 import { soundToTry } from '../document/tried.js'
 import type { CommandContext } from './context.js'
 import { eventsOf } from './events.js'
+import type { StackCommands } from './stacks.js'
 
 type Weight = 'lighter' | 'heavier'
 
@@ -46,9 +47,28 @@ function eventBeside(clip: Clip, events: readonly SoundEvent[], direction: 1 | -
 }
 
 /** Other sounds in the place of placed ones. */
-export function swappingCommands({ doc, clips, edit, refuse, dispatch, state }: CommandContext) {
+export function swappingCommands(
+  { doc, clips, edit, refuse, dispatch, state }: CommandContext,
+  stacks: StackCommands,
+) {
   const swap = (swaps: readonly { id: string; sound: SoundToPlace }[]): void =>
     void edit((now) => swapClips(now, { swaps }))
+  /** Puts another event of the same recording in the place of each selected sound. */
+  const forEvent = async (direction: 1 | -1): Promise<void> => {
+    const chosen = clips().filter((clip) => clip.speed === 1 && !clip.reverse)
+    if (chosen.length === 0) {
+      return refuse(
+        'Select a sound first that is played straight on; then the next event of its recording takes its place.',
+      )
+    }
+    const found = chosen.map(async (clip) => {
+      const sound = eventBeside(clip, await eventsOf(dispatch, clip.soundId), direction)
+      return sound ? [{ id: clip.id, sound }] : []
+    })
+    const swaps = (await Promise.all(found)).flat()
+    if (swaps.length === 0) return refuse('Its recording has no other event.')
+    swap(swaps)
+  }
   return {
     /** Puts the sound that is chosen in the pane in place of the selected ones. */
     forChosen: () => {
@@ -76,22 +96,9 @@ export function swappingCommands({ doc, clips, edit, refuse, dispatch, state }: 
       const part = { ...UNPREPARED, in: next.in, out: next.out, sync: next.sync }
       swap([{ id: clip.id, sound: prepareSound(sound, part) }])
     },
-    /** Puts another event of the same recording in the place of each selected sound. */
-    forEvent: async (direction: 1 | -1) => {
-      const chosen = clips().filter((clip) => clip.speed === 1 && !clip.reverse)
-      if (chosen.length === 0) {
-        return refuse(
-          'Select a sound first that is played straight on; then the next event of its recording takes its place.',
-        )
-      }
-      const found = chosen.map(async (clip) => {
-        const sound = eventBeside(clip, await eventsOf(dispatch, clip.soundId), direction)
-        return sound ? [{ id: clip.id, sound }] : []
-      })
-      const swaps = (await Promise.all(found)).flat()
-      if (swaps.length === 0) return refuse('Its recording has no other event.')
-      swap(swaps)
-    },
+    /** Puts another variation in the place of the selected stack, or the next event of its recording in that of each selected sound. */
+    forNext: (direction: 1 | -1): Promise<void> =>
+      stacks.selectedStack() && clips().length > 1 ? stacks.swap(direction) : forEvent(direction),
     /** Puts what sounds most alike in the place of each of the selected sounds, but lighter or heavier. */
     forAlike: async (how: Weight) => {
       const chosen = clips()

@@ -222,12 +222,12 @@ describe('swapping', () => {
     ]
     answers.set('/api/sounds/s/events', { events, edited: false })
     select('a')
-    await stage.commands.swap.forEvent(1)
+    await stage.commands.swap.forNext(1)
     expect(stage.doc().clip.get('a')).toMatchObject({ offset: 24_000, sync: 25_000, length: 16_000 })
-    await stage.commands.swap.forEvent(1)
+    await stage.commands.swap.forNext(1)
     expect(stage.doc().clip.get('a')).toMatchObject({ offset: 0, sync: 1000 })
     select()
-    await stage.commands.swap.forEvent(1)
+    await stage.commands.swap.forNext(1)
     expect(stage.told()).toMatch(/played straight on/)
   })
 

@@ -1,17 +1,15 @@
-import { emptyChange, frames, frameToSample, ok, samplesIn, type Clip, type Cue } from '@yodel/core'
+import { emptyChange, ok, samplesIn } from '@yodel/core'
 import { keepTried, layersOf, triedIn } from '../document/tried.js'
+import { stackActions } from '../document/stackSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
+import { loopAround } from './loopAround.js'
 
 /** Commands of {@link tryingCommands}. */
 export type TryingCommands = ReturnType<typeof tryingCommands>
 
 /** Nothing is tried. */
 const NOTHING = ok(emptyChange('Keep'))
-/** What is heard before a try and after it, and the longest stretch that is gone round. */
-const BEFORE = samplesIn(0.75)
-const AFTER = samplesIn(0.25)
-const LONGEST = samplesIn(6)
 /** So much of a recording is decoded ahead. */
 const AHEAD = samplesIn(4)
 
@@ -19,15 +17,6 @@ const AHEAD = samplesIn(4)
 export function tryingCommands(context: CommandContext) {
   const { transport, listening, engine, parts, doc, rate, cue, edit, select, refuse, dispatch, state } =
     context
-
-  /** The stretch that is gone round while sounds are tried. */
-  const around = (frame: number, clips: readonly Clip[], here: Cue | null): { from: number; to: number } => {
-    const meet = frameToSample(frames(frame), rate())
-    const from = Math.max(0, Math.min(meet, ...clips.map((clip) => clip.start)) - BEFORE)
-    const out = here ? frameToSample(here.out, rate()) : 0
-    const end = Math.max(out, ...clips.map((clip) => clip.start + clip.length)) + AFTER
-    return { from: Math.round(from), to: Math.round(Math.min(end, from + LONGEST)) }
-  }
 
   const putBack = (): void => {
     const { place } = state().trying
@@ -46,6 +35,7 @@ export function tryingCommands(context: CommandContext) {
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cue()
       listening.stop()
+      dispatch(stackActions.putBack())
       // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
       const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
       const next = stays ? place : { cueId: here?.id ?? null, frame: here?.sync ?? transport.frame }
@@ -56,7 +46,7 @@ export function tryingCommands(context: CommandContext) {
         if (change?.ok === false) refuse(change.message)
         return void dispatch(tryActions.putBack())
       }
-      transport.setLoop(around(next.frame, clips, here))
+      transport.setLoop(loopAround(next.frame, clips, here, rate()))
       transport.play()
     },
     /** Makes what is tried part of the reel, each layer on the first free track of its category. */

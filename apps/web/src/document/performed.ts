@@ -1,5 +1,4 @@
 import {
-  apply,
   keepTake,
   soundOfHit,
   type Change,
@@ -10,7 +9,7 @@ import {
   type TakeCues,
 } from '@yodel/core'
 import type { PerformState } from './performSlice.js'
-import { TRIED, type Tried } from './tried.js'
+import { TRIED, triedBy, type Tried } from './tried.js'
 
 /** What hits lay; those whose recording is gone lay nothing. */
 export function performedBy(hits: readonly Hit[], { sounds }: PerformState): readonly Performed[] {
@@ -43,15 +42,7 @@ export function performedIn(
   if (hits.length === 0) return null
   let count = first
   const newId = (): string => `${TRIED}hit ${count++}`
-  const change = keepHits(doc, hits, perform, { cues: 'none', words: '', newId })
-  const after = change.ok ? apply(doc, change.value) : null
-  if (!change.ok || !after?.ok) return null
-  const { added } = change.value
-  return {
-    doc: after.value,
-    clips: added.filter((record) => record.kind === 'clip'),
-    tracks: added.filter((record) => record.kind === 'track'),
-  }
+  return triedBy(doc, keepHits(doc, hits, perform, { cues: 'none', words: '', newId }))
 }
 
 /** The same, followed hit by hit: only what came since the last time is laid, so that the two-hundredth hit costs what the first did. */

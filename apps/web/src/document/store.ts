@@ -4,6 +4,7 @@ import { compareReducer } from './compareSlice.js'
 import { documentReducer } from './documentSlice.js'
 import { keysReducer } from './keysSlice.js'
 import { performReducer } from './performSlice.js'
+import { stackReducer } from './stackSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
@@ -18,6 +19,7 @@ const reducer = combineReducers({
   compare: compareReducer,
   keys: keysReducer,
   perform: performReducer,
+  stacking: stackReducer,
   recipe: recipeReducer,
   [api.reducerPath]: api.reducer,
 })

@@ -1,9 +1,15 @@
 import {
   apply,
+  frames,
+  frameToSample,
   guessCategory,
   keepLayers,
+  keepStack,
   matchGain,
   prepareSound,
+  rateOf,
+  shakeStack,
+  variationText,
   withRecord,
   type Category,
   type Change,
@@ -15,6 +21,7 @@ import {
   type SoundToPlace,
   type Track,
 } from '@yodel/core'
+import type { StackState } from './stackSlice.js'
 import type { TriedLayer, TryState } from './trySlice.js'
 
 /** The chosen sound as it is tried and kept: with its preparation, and at the matched loudness where that is wanted, so that what is kept is what was heard. */
@@ -64,7 +71,36 @@ export const isTried = (id: string): boolean => id.startsWith(TRIED)
 
 /** What is tried, where it would be kept; null when nothing is, or when it could not be kept. Computed from the pane's state each time, it never enters the document. */
 export function triedIn(doc: ReelDocument, trying: TryState): Tried | null {
-  const change = keepTried(doc, trying, (what, index) => `${TRIED}${what} ${index}`)
+  return triedBy(
+    doc,
+    keepTried(doc, trying, (what, index) => `${TRIED}${what} ${index}`),
+  )
+}
+
+/** The edit that keeps the stack that is tried; null when none is. */
+export function keepTriedStack(
+  doc: ReelDocument,
+  { plan, found, chosen, place }: StackState,
+  id: string,
+  newId: () => string,
+): Result<Change> | null {
+  if (!plan || !found || !chosen || !place) return null
+  const at = frameToSample(frames(place.frame), rateOf(doc))
+  const facts = { id, name: plan.name, planId: plan.id, variation: variationText(chosen) }
+  return keepStack(doc, { ...facts, layers: shakeStack(plan, chosen, found), at, cueId: place.cueId, newId })
+}
+
+/** The stack that is tried, where it would be kept; null when none is, or when it could not be kept. */
+export function stackTriedIn(doc: ReelDocument, stacking: StackState): Tried | null {
+  let count = 0
+  return triedBy(
+    doc,
+    keepTriedStack(doc, stacking, `${TRIED}stack`, () => `${TRIED}layer ${count++}`),
+  )
+}
+
+/** What a change would lay, on a document that nobody saves; null when it can't be done. */
+export function triedBy(doc: ReelDocument, change: Result<Change> | null): Tried | null {
   const after = change?.ok ? apply(doc, change.value) : null
   if (!change?.ok || !after?.ok) return null
   const { added } = change.value

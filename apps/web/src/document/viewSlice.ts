@@ -5,7 +5,7 @@ import { lastWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
 /** What the one place at the right of the Sheet can show. */
-export const PANES = ['sounds', 'balance', 'notes', 'history'] as const
+export const PANES = ['sounds', 'stacks', 'balance', 'notes', 'history'] as const
 /** One of {@link PANES}. */
 export type PaneName = (typeof PANES)[number]
 
@@ -50,6 +50,8 @@ export interface ViewState {
   } | null
   /** Folders of tracks that are folded together. */
   readonly folded: readonly string[]
+  /** Ids of stacks that are opened: their layers are drawn and chosen one by one. */
+  readonly openStacks: readonly string[]
   /** A track that is ridden by hand: where the hand stands, and whether it is being written. */
   readonly riding: {
     readonly trackId: string
@@ -94,6 +96,7 @@ const initialState: ViewState = {
   ride: null,
   following: null,
   folded: [],
+  openStacks: [],
   riding: null,
   pulled: null,
   compared: null,
@@ -110,6 +113,9 @@ export function closerKeyOf(state: {
 }
 
 let noticeId = 0
+
+const toggled = (all: readonly string[], one: string): readonly string[] =>
+  all.includes(one) ? all.filter((other) => other !== one) : [...all, one]
 
 /** Nearest and farthest zoom in pixels a frame. */
 export const ZOOM = { least: 0.02, most: 48 } as const
@@ -132,9 +138,7 @@ const slice = createSlice({
     select: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, selected: payload }),
     toggleSelected: (state, { payload }: PayloadAction<string>) => ({
       ...state,
-      selected: state.selected.includes(payload)
-        ? state.selected.filter((id) => id !== payload)
-        : [...state.selected, payload],
+      selected: toggled(state.selected, payload),
     }),
     zoomTo: (state, { payload }: PayloadAction<number>) => ({
       ...state,
@@ -178,9 +182,11 @@ const slice = createSlice({
     }),
     toggleFolder: (state, { payload }: PayloadAction<string>) => ({
       ...state,
-      folded: state.folded.includes(payload)
-        ? state.folded.filter((folder) => folder !== payload)
-        : [...state.folded, payload],
+      folded: toggled(state.folded, payload),
+    }),
+    toggleStack: (state, { payload }: PayloadAction<string>) => ({
+      ...state,
+      openStacks: toggled(state.openStacks, payload),
     }),
     setRiding: (state, { payload }: PayloadAction<ViewState['riding']>) => ({ ...state, riding: payload }),
     notify: (state, { payload }: PayloadAction<{ tone: Notice['tone']; text: string }>) => {

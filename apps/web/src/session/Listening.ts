@@ -4,7 +4,9 @@ import {
   prepareSound,
   throughTrack,
   voiceAlone,
+  type PlanStrip,
   type Preparation,
+  type RenderPlan,
   type Sound,
   type SoundToPlace,
 } from '@yodel/core'
@@ -44,8 +46,18 @@ export class Listening {
       .catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
   }
 
+  /** Plays a plan of sounds together from its beginning, gone round where that is wanted. @param length - Samples */
+  playPlan(planFor: (strip: Partial<PlanStrip>) => RenderPlan, length: number): void {
+    this.current = null
+    this.engine.setPlan(planFor(this.strip()))
+    const { loop } = this.store.getState().trying
+    void this.engine
+      .play(0, 1, loop ? { from: 0, to: length } : null)
+      .catch((error: unknown) => this.refuse(error instanceof Error ? error.message : String(error)))
+  }
+
   /** What the chosen track would make of it, where that is wanted. */
-  private strip(): Parameters<typeof planOfVoices>[1] {
+  private strip(): Partial<PlanStrip> {
     const { trying, view, document } = this.store.getState()
     if (!trying.through) return {}
     const { doc } = document

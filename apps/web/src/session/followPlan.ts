@@ -2,13 +2,13 @@ import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanE
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
-import { triedIn, withTriedTracks } from '../document/tried.js'
+import { stackTriedIn, triedIn, withTriedTracks } from '../document/tried.js'
 
 /** The guide of the picture, if it has one; its gain is a matter of the view. */
 export type Guide = Omit<NonNullable<PlanExtras['guide']>, 'gain'>
 
 /** Everything that what is heard depends on. Cues don't sound: typing their words must not touch the audio thread. */
-function heardOf({ document, trying, view, perform }: RootState) {
+function heardOf({ document, trying, view, perform, stacking }: RootState) {
   const { clip, track, ride, insert } = document.doc
   const { place, held, sound, prepared, matched } = trying
   const { pulled, guide } = view
@@ -22,6 +22,10 @@ function heardOf({ document, trying, view, perform }: RootState) {
     place && sound,
     place && prepared,
     place && matched,
+    stacking.place,
+    stacking.place && stacking.chosen,
+    stacking.place && stacking.plan,
+    stacking.place && stacking.found,
     pulled,
     view.riding?.writing && view.riding,
     view.compared,
@@ -49,7 +53,7 @@ export function followPlan(
     const { doc } = state.document
     const { pulled, riding } = state.view
     const compared = state.view.compared?.heard ? state.view.compared : null
-    const tried = triedIn(doc, state.trying)
+    const tried = stackTriedIn(doc, state.stacking) ?? triedIn(doc, state.trying)
     // What is being hit is heard at once, by itself; takes are heard with the reel.
     const performed = follow(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc

@@ -2,7 +2,7 @@ import { FRAME_RATES, tracksInOrder } from '@yodel/core'
 import { useCallback, useMemo, useRef } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
-import { triedIn } from '../document/tried.js'
+import { stackTriedIn, triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
 import { FixedPart } from './FixedPart.js'
@@ -122,7 +122,8 @@ function useShownDocument() {
   const doc = useAppSelector((state) => state.document.doc)
   const trying = useAppSelector((state) => state.trying)
   const perform = useAppSelector((state) => state.perform)
-  const tried = useMemo(() => triedIn(doc, trying), [doc, trying])
+  const stacking = useAppSelector((state) => state.stacking)
+  const tried = useMemo(() => stackTriedIn(doc, stacking) ?? triedIn(doc, trying), [doc, stacking, trying])
   const follow = useMemo(performedFollower, [])
   const performed = useMemo(
     () => follow(tried?.doc ?? doc, [...hitsOn(perform), ...perform.current], perform),

@@ -1,5 +1,5 @@
 import { samplesPerFrame, FRAME_RATES, type Clip, type Track } from '@yodel/core'
-import { memo } from 'react'
+import { memo, useMemo } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel } from '../session/session.js'
 import { isTried } from '../document/tried.js'
@@ -7,6 +7,7 @@ import { topOf, type Stretch } from './geometry.js'
 import { ClipFace, TILE } from './ClipFace.js'
 import { ClipHandles } from './ClipHandles.js'
 import type { ClipHands } from './clipHands.js'
+import { stackLookOf, type StackLook } from './stackLook.js'
 import { inkOf } from '../ui/ink.js'
 
 /** One track: its clips within the stretch, and what is tried or dragged onto it. */
@@ -48,6 +49,16 @@ export const TrackLane = memo(function TrackLane(props: {
   )
 })
 
+/** Width of what marks the track of a layer while its stack is closed. */
+const LAYER_WIDTH = 9
+
+/** The stack that a clip is drawn as a part of. */
+function useStackLook(clip: Clip): StackLook | null {
+  const doc = useAppSelector((state) => (clip.group === '' ? null : state.document.doc))
+  const opened = useAppSelector((state) => state.view.openStacks)
+  return useMemo(() => doc && stackLookOf(doc, clip, opened), [doc, clip, opened])
+}
+
 const ClipBox = memo(function ClipBox(props: {
   clip: Clip
   top: number
@@ -63,6 +74,9 @@ const ClipBox = memo(function ClipBox(props: {
   const selected = useAppSelector((state) => state.view.selected.includes(clip.id))
   const height = Math.max(3, clip.length / perPixel)
   const tried = isTried(clip.id)
+  const look = useStackLook(clip)
+  const isLayer = look !== null && !look.leads
+  const name = look ? `${look.stack.name}, stack of ${look.layers.length}` : clip.name
   const sync = (clip.sync - clip.offset) / perPixel
   return (
     <div
@@ -71,16 +85,22 @@ const ClipBox = memo(function ClipBox(props: {
       data-try={tried}
       data-mute={muted}
       data-refused={refused}
+      data-stack={look ? (look.leads ? 'lead' : 'layer') : undefined}
       role={tried ? undefined : 'button'}
-      tabIndex={tried ? -1 : 0}
-      aria-label={tried ? `Trying ${clip.name}` : clip.name}
-      title={height < 26 ? clip.name : undefined}
+      tabIndex={tried || isLayer ? -1 : 0}
+      aria-label={tried ? `Trying ${clip.name}` : isLayer ? `Layer of ${look.stack.name}` : name}
+      title={height < 26 || isLayer ? name : undefined}
       className={`clip absolute left-1 touch-none select-none ${tried ? 'pointer-events-none' : 'cursor-grab'}`}
-      style={{ top, height, width }}
+      style={{ top, height, width: isLayer ? LAYER_WIDTH : width }}
       {...(tried ? {} : hands.bindBody(clip))}
     >
-      <ClipFace {...{ clip, width, height, perPixel, firstTile, endTile, tried }} />
-      {(tried || selected) && sync >= 0 && sync <= height && (
+      {!isLayer && (
+        <ClipFace
+          {...{ width, height, perPixel, firstTile, endTile, tried }}
+          clip={look ? { ...clip, name: `${look.stack.name} ×${look.layers.length}` } : clip}
+        />
+      )}
+      {(tried || selected) && !isLayer && sync >= 0 && sync <= height && (
         <div
           className="pointer-events-none absolute right-0 left-0 border-t border-dashed border-ink"
           style={{ top: sync }}
@@ -90,12 +110,12 @@ const ClipBox = memo(function ClipBox(props: {
           </svg>
         </div>
       )}
-      {clip.locked && (
+      {clip.locked && !isLayer && (
         <span className="absolute right-[3px] bottom-px text-[10px] font-bold" title="Locked: U unlocks it">
           =
         </span>
       )}
-      {!tried && height > 14 && <ClipHandles {...{ clip, height, perPixel, hands, selected }} />}
+      {!tried && !look && height > 14 && <ClipHandles {...{ clip, height, perPixel, hands, selected }} />}
     </div>
   )
 })

@@ -62,6 +62,9 @@ export function makeClipHands(context: HandsContext): ClipHands {
     bindBody: (clip) => ({
       onPointerDown: (down: ReactPointerEvent) => dragBody(context, clip, down),
       onFocus: () => selectOnFocus(context, clip),
+      onDoubleClick: () => {
+        if (docOf(context).stack.has(clip.group)) context.store.dispatch(viewActions.toggleStack(clip.group))
+      },
     }),
     bindTrim: (clip, end) => ({
       onPointerDown: (down: ReactPointerEvent) => dragEnd(context, clip, end, down),
@@ -84,13 +87,17 @@ function begin(context: HandsContext, down: ReactPointerEvent, plan: DragPlan): 
 const snapperFor = (context: HandsContext, ids: readonly string[]): Snapper =>
   makeSnapper(docOf(context), context.marks(), new Set(ids), context.rate, perPixel(context))
 
+/** What is chosen with a clip: its group, unless that is a stack that was opened. */
+const chosenWith = ({ store }: HandsContext, clip: Clip): string[] =>
+  withGroups(store.getState().document.doc, [clip.id], store.getState().view.openStacks)
+
 /** Selects a pressed clip, or adds it with Shift. @returns All clips that are dragged with it. */
 function choose(context: HandsContext, clip: Clip, event: ReactPointerEvent): string[] {
   const { store } = context
   const { selected } = store.getState().view
   const doc = docOf(context)
   if (event.shiftKey || event.metaKey) store.dispatch(viewActions.toggleSelected(clip.id))
-  else if (!selected.includes(clip.id)) store.dispatch(viewActions.select(withGroups(doc, [clip.id])))
+  else if (!selected.includes(clip.id)) store.dispatch(viewActions.select(chosenWith(context, clip)))
   const chosen = store.getState().view.selected.filter((id) => doc.clip.has(id))
   return chosen.includes(clip.id) ? chosen : [clip.id]
 }
@@ -98,7 +105,7 @@ function choose(context: HandsContext, clip: Clip, event: ReactPointerEvent): st
 function selectOnFocus(context: HandsContext, clip: Clip): void {
   const { store } = context
   if (store.getState().view.selected.includes(clip.id)) return
-  store.dispatch(viewActions.select(withGroups(docOf(context), [clip.id])))
+  store.dispatch(viewActions.select(chosenWith(context, clip)))
 }
 
 const timecodeAt = ({ rate, firstFrame }: HandsContext, sample: number): string =>

@@ -30,7 +30,8 @@ export function useRubberBand(sheet: RefObject<HTMLElement | null>): {
       const [top, bottom] = [down.clientY, event.clientY].sort((a, b) => a - b) as [number, number]
       setBand({ left: left - box.left, top: top - box.top, width: right - left, height: bottom - top })
       const touched = clipsTouched(sheet.current, { left, right, top, bottom })
-      const all = withGroups(store.getState().document.doc, touched)
+      const { document, view } = store.getState()
+      const all = withGroups(document.doc, touched, view.openStacks)
       dispatch(viewActions.select([...new Set([...selected, ...all])]))
     }
     const end = (): void => setBand(null)

@@ -1,9 +1,14 @@
 import { syncPlace, type ReelDocument } from './document.js'
 import type { Clip } from './records.js'
 
-/** Ids with those of all clips that stand in one group with one of them. */
-export function withGroups(doc: Pick<ReelDocument, 'clip'>, ids: readonly string[]): string[] {
-  const groups = new Set(ids.map((id) => doc.clip.get(id)?.group ?? '').filter((group) => group !== ''))
+/** Ids with those of all clips that stand in one group with one of them. @param apart - Groups whose clips are chosen one by one */
+export function withGroups(
+  doc: Pick<ReelDocument, 'clip'>,
+  ids: readonly string[],
+  apart: readonly string[] = [],
+): string[] {
+  const groups = new Set(ids.map((id) => doc.clip.get(id)?.group ?? ''))
+  for (const group of ['', ...apart]) groups.delete(group)
   if (groups.size === 0) return [...ids]
   const joined = [...doc.clip.values()].filter((clip) => groups.has(clip.group))
   return [...new Set([...ids, ...joined.map((clip) => clip.id)])]

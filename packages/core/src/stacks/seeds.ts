@@ -46,7 +46,10 @@ export function readVariation(text: string): Variation | null {
 export function variationsFrom(
   from: number,
   count: number,
-  { of, layers }: { of: Variation | null; layers: readonly string[] } = { of: null, layers: [] },
+  { of, layers }: { readonly of: Variation | null; readonly layers: readonly string[] } = {
+    of: null,
+    layers: [],
+  },
 ): Variation[] {
   const held = Object.fromEntries(layers.flatMap((id) => (of ? [[id, of.held[id] ?? of.seed]] : [])))
   return Array.from({ length: count }, (_, index) => ({ seed: (from + index) % 2 ** 32, held }))

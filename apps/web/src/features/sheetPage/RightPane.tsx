@@ -7,10 +7,12 @@ import { PANES, viewActions, type PaneName } from '../../document/viewSlice.js'
 import { Balance } from '../../panes/balance/Balance.js'
 import { History } from '../../panes/history/History.js'
 import { NotesPane } from '../../panes/notes/NotesPane.js'
+import { StacksPane } from '../../panes/stacks/StacksPane.js'
 import { SoundsPane } from '../../panes/sounds/SoundsPane.js'
 
 const SHOWN: Readonly<Record<PaneName, { title: string; action: string; Content: () => JSX.Element }>> = {
   sounds: { title: 'Sounds', action: 'search', Content: SoundsPane },
+  stacks: { title: 'Stacks', action: 'stacks', Content: StacksPane },
   balance: { title: 'Balance', action: 'balance', Content: Balance },
   notes: { title: 'Notes', action: 'notes', Content: NotesPane },
   history: { title: 'History', action: 'history', Content: History },
@@ -28,7 +30,7 @@ export function RightPane({ shown }: { shown: PaneName }) {
       selectedIndex={PANES.indexOf(shown)}
       onChange={(index) => dispatch(viewActions.showPane(PANES[index] as PaneName))}
     >
-      <TabList className="flex shrink-0 gap-3 border-b border-line px-3">
+      <TabList className="flex shrink-0 gap-2.5 border-b border-line px-3">
         {PANES.map((name) => (
           <Name key={name} name={name} />
         ))}

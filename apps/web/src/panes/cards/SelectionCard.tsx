@@ -1,4 +1,4 @@
-import { FRAME_RATES, formatTimecode } from '@yodel/core'
+import { clipsByGroup, FRAME_RATES, formatTimecode, type ReelDocument, type Stack } from '@yodel/core'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useAppSelector } from '../../document/store.js'
 import { Kbd } from '../../ui/Button.js'
@@ -8,6 +8,7 @@ import { CueDetails } from './CueDetails.js'
 import { Row } from '../../ui/Row.js'
 import { NotesPart } from './NotesPart.js'
 import { SeveralCard } from './SeveralCard.js'
+import { StackCard } from './StackCard.js'
 import { TrackCard } from './TrackCard.js'
 
 /** The card of what is selected: a cue, a sound, several, or the reel's facts; a note that is being written at a frame comes first. */
@@ -24,6 +25,8 @@ function Selected() {
   const noting = useAppSelector((state) => state.view.noting)
   const doc = useAppSelector((state) => state.document.doc)
   if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
+  const stack = stackChosen(doc, selected)
+  if (stack) return <StackCard key={stack.id} stack={stack} layers={clipsByGroup(doc).get(stack.id) ?? []} />
   if (selected.length > 1) return <SeveralCard ids={selected} />
   const only = selected[0] ?? ''
   const record = doc.cue.get(only) ?? doc.clip.get(only) ?? doc.track.get(only) ?? doc.note.get(only)
@@ -39,6 +42,15 @@ function Selected() {
     case undefined:
       return <ReelFacts />
   }
+}
+
+/** The stack all of whose layers are selected, and nothing else; null where it is not so, or one layer is chosen of an opened one. */
+function stackChosen(doc: ReelDocument, selected: readonly string[]): Stack | null {
+  const stack = doc.stack.get(doc.clip.get(selected[0] ?? '')?.group ?? '')
+  const layers = stack ? (clipsByGroup(doc).get(stack.id) ?? []) : []
+  return stack && layers.length === selected.length && layers.every(({ id }) => selected.includes(id))
+    ? stack
+    : null
 }
 
 function ReelFacts() {

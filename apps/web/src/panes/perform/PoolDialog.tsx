@@ -10,16 +10,18 @@ import {
   type Sound,
 } from '@yodel/core'
 import { useState } from 'react'
+import { useKept } from '../../api/useKept.js'
 import { useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
 import { Tick } from '../../ui/Menu.js'
 import { Overlay } from '../../ui/Overlay.js'
+import { LimitsField } from '../../ui/LimitsField.js'
 import { Refusal } from '../../ui/Refusal.js'
 import { TextField } from '../../ui/TextField.js'
 import { FillPool } from './FillPool.js'
 import { PoolMembers } from './PoolMembers.js'
-import { useKeptPool } from './useKeptPool.js'
+import { usePoolKeeper } from './usePoolKeeper.js'
 
 const PICK_NAMES: Readonly<Record<PoolPick, string>> = {
   once: 'each once before any again',
@@ -46,7 +48,7 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
   const sound = useAppSelector((state) => state.trying.sound)
   const kept = useAppSelector((state) => state.perform.pools.find(({ key }) => key === at))
   const [pool, setPool] = useState<Pool>(() => kept ?? emptyPool(at, sound))
-  const { change, drop, isDropped, refused } = useKeptPool(pool, setPool, kept)
+  const { change, drop, isDropped, refused } = useKept(pool, setPool, kept !== undefined, usePoolKeeper())
   const fill = (members: readonly PoolMember[], first: { called: string; sound: Sound }): void => {
     const known = new Set(pool.members.map(keyOf))
     const all = [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500)
@@ -85,14 +87,14 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
         <Tick on={pool.held} onChange={() => change({ held: !pool.held })}>
           only while held
         </Tick>
-        <Limits
+        <LimitsField
           label="Gain, dB"
           value={pool.gain}
           least={-48}
           most={12}
           onChange={(gain) => change({ gain })}
         />
-        <Limits
+        <LimitsField
           label="Pitch, semitones"
           value={pool.pitch}
           least={-24}
@@ -122,38 +124,3 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
 }
 
 const keyOf = ({ soundId, part }: PoolMember): string => `${soundId} ${part?.from ?? ''} ${part?.to ?? ''}`
-
-type Range = Pool['gain']
-
-/** Two numbers between which a hit is picked; typed in either order. */
-function Limits(props: {
-  label: string
-  value: Range
-  least: number
-  most: number
-  onChange: (value: Range) => void
-}) {
-  const { label, value, least, most, onChange } = props
-  const field = (index: 0 | 1) => (
-    <TextField
-      label={`${label}, ${index === 0 ? 'lowest' : 'highest'}`}
-      value={String(value[index])}
-      className="!mx-0 w-14! border-line! bg-paper font-mono"
-      onCommit={(text) => {
-        const typed = Number(text.replace(',', '.').replace('−', '-'))
-        if (!Number.isFinite(typed)) return false
-        const next = Math.max(least, Math.min(most, typed))
-        const other = value[1 - index] as number
-        onChange([Math.min(next, other), Math.max(next, other)])
-      }}
-    />
-  )
-  return (
-    <>
-      <span className="text-ink-2">{label}</span>
-      <span className="flex items-center gap-1.5">
-        {field(0)} to {field(1)}
-      </span>
-    </>
-  )
-}

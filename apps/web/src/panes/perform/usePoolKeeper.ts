@@ -1,0 +1,18 @@
+import type { Pool } from '@yodel/core'
+import { poolsApi } from '../../api/poolsApi.js'
+import type { Keeper } from '../../api/useKept.js'
+import { useAppSelector } from '../../document/store.js'
+
+/** How the pools of the open reel's show are kept: one with nothing in it is not worth it. */
+export function usePoolKeeper(): Keeper<Pool> {
+  const reelId = useAppSelector((state) => state.document.reelId) ?? ''
+  const [keep] = poolsApi.useKeepPoolMutation()
+  const [drop] = poolsApi.useDropPoolMutation()
+  const [fetchPools] = poolsApi.useLazyPoolsQuery()
+  return {
+    keep: (pool) => keep({ reelId, pool }),
+    drop: (id) => drop({ reelId, id }),
+    fetch: () => fetchPools(reelId),
+    isWorth: ({ members }) => members.length > 0,
+  }
+}
