@@ -38,6 +38,9 @@ const SCREENS: readonly Screen[] = [
   { name: 'the notes', url: REEL, open: press('Shift+n'), seen: '[data-talk]' },
   { name: 'the row of pools', url: REEL, open: press('Shift+k'), seen: '[data-perform]' },
   { name: 'a pool', url: REEL, open: fillKey, seen: '[aria-label="In the pool"]' },
+  { name: 'stacks', url: REEL, open: chooseVariation, seen: '[data-variation]' },
+  { name: 'a plan of stacks', url: REEL, open: openPlan, seen: '[aria-label="What is searched"]' },
+  { name: 'the card of a stack', url: REEL, open: chooseStack, seen: '[data-stack-card]' },
   { name: 'the list', url: `${REEL}/list`, seen: '[data-row]' },
   { name: 'the comparison', url: `${REEL}/compare`, seen: 'main' },
   { name: 'the facts of a reel', url: `${REEL}/facts`, seen: '[aria-label="Naming rule"]' },
@@ -60,6 +63,23 @@ async function tryOne(page: Page): Promise<void> {
 async function fillKey(page: Page): Promise<void> {
   await page.keyboard.press('Shift+k')
   await page.getByRole('button', { name: 'Fill key N' }).click()
+}
+
+async function chooseVariation(page: Page): Promise<void> {
+  await page.keyboard.press('Shift+g')
+  await page.locator('[role=option]').first().click()
+}
+
+async function openPlan(page: Page): Promise<void> {
+  await page.keyboard.press('Shift+g')
+  await page.getByRole('button', { name: 'Edit …' }).click()
+}
+
+async function chooseStack(page: Page): Promise<void> {
+  await page.keyboard.press('.')
+  await page.keyboard.type('1:00:57:0')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-stack="lead"]').click()
 }
 
 async function changeKeys(page: Page): Promise<void> {

@@ -2,6 +2,7 @@ import {
   frames,
   frameToSample,
   rateOf,
+  withStacks,
   type Change,
   type Clip,
   type Cue,
@@ -21,7 +22,7 @@ export interface CommandContext extends Session {
   readonly state: () => RootState
   readonly doc: () => ReelDocument
   readonly rate: () => FrameRate
-  /** Ids of what is selected on the Sheet. */
+  /** Ids of what is selected on the Sheet; of stacks that are not opened all layers. */
   readonly selected: () => readonly string[]
   /** The selected sounds. */
   readonly clips: () => Clip[]
@@ -47,7 +48,10 @@ export interface CommandContext extends Session {
 export function makeContext(store: AppStore, session: Session): CommandContext {
   const { dispatch } = store
   const doc = (): ReelDocument => store.getState().document.doc
-  const selected = (): readonly string[] => store.getState().view.selected
+  const selected = (): readonly string[] => {
+    const { view } = store.getState()
+    return withStacks(doc(), view.selected, view.openStacks)
+  }
   const clips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
   const select = (ids: readonly string[]): void => void dispatch(viewActions.select(ids))
   const notify = (tone: 'plain' | 'problem') => (text: string) =>

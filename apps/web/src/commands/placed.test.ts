@@ -136,7 +136,7 @@ describe('placed sounds', () => {
     ['cut', /cut out/],
     ['toggleLock', /locked/],
     ['group', /grouped/],
-    ['ungroup', /ungrouped/],
+    ['ungroup', /taken apart/],
     ['mute', /M mutes it/],
   ] as const)('say what to select before they can be shaped by %s', (name, says) => {
     stage.commands.shape[name]()

@@ -137,7 +137,7 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
         const layers = shakeStack(plan, next, found)
         if (layers.length === 0) continue
         const args = { id: stack.id, layers, before, variation: variationText(next), newId }
-        if (edit((doc) => swapStack(doc, args)))
+        if (edit((now) => swapStack(now, args)))
           select((clipsByGroup(doc()).get(stack.id) ?? []).map((clip) => clip.id))
         return
       }

@@ -76,7 +76,7 @@ const ClipBox = memo(function ClipBox(props: {
   const tried = isTried(clip.id)
   const look = useStackLook(clip)
   const isLayer = look !== null && !look.leads
-  const name = look ? `${look.stack.name}, stack of ${look.layers.length}` : clip.name
+  const name = look ? `${look.stack.name} ×${look.layers.length}, a stack` : clip.name
   const sync = (clip.sync - clip.offset) / perPixel
   return (
     <div

@@ -1,4 +1,5 @@
 import {
+  clipsByGroup,
   formatTimecode,
   frameOfSample,
   frameToSample,
@@ -14,6 +15,7 @@ import {
   syncPlace,
   trimClip,
   withGroups,
+  withStacks,
   type Clip,
   type FrameRate,
   type ReelDocument,
@@ -91,14 +93,23 @@ const snapperFor = (context: HandsContext, ids: readonly string[]): Snapper =>
 const chosenWith = ({ store }: HandsContext, clip: Clip): string[] =>
   withGroups(store.getState().document.doc, [clip.id], store.getState().view.openStacks)
 
+/** Says whether a whole opened stack is selected, and one of its layers is pressed: that alone is meant then. */
+function isOneOfOpened({ store }: HandsContext, { group }: Clip): boolean {
+  const { document, view } = store.getState()
+  const layers = clipsByGroup(document.doc).get(group) ?? []
+  return view.openStacks.includes(group) && layers.every(({ id }) => view.selected.includes(id))
+}
+
 /** Selects a pressed clip, or adds it with Shift. @returns All clips that are dragged with it. */
 function choose(context: HandsContext, clip: Clip, event: ReactPointerEvent): string[] {
   const { store } = context
   const { selected } = store.getState().view
   const doc = docOf(context)
   if (event.shiftKey || event.metaKey) store.dispatch(viewActions.toggleSelected(clip.id))
-  else if (!selected.includes(clip.id)) store.dispatch(viewActions.select(chosenWith(context, clip)))
-  const chosen = store.getState().view.selected.filter((id) => doc.clip.has(id))
+  else if (!selected.includes(clip.id) || isOneOfOpened(context, clip))
+    store.dispatch(viewActions.select(chosenWith(context, clip)))
+  const { view } = store.getState()
+  const chosen = withStacks(doc, view.selected, view.openStacks).filter((id) => doc.clip.has(id))
   return chosen.includes(clip.id) ? chosen : [clip.id]
 }
 

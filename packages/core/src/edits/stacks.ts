@@ -35,13 +35,15 @@ export function keepStack(
     at: number
     cueId: string | null
     newId: () => string
+    /** Ids for its clips, in the order of the layers; where there are fewer, new ones are made. */
+    clipIds?: readonly string[]
   },
 ): Result<Change> {
-  const { id, layers, at, cueId, newId, name, planId, variation } = args
+  const { id, layers, at, cueId, newId, clipIds = [], name, planId, variation } = args
   const label = `Keep ${name}`
   if (layers.length === 0) return refuse('CORE_NOTHING_TO_LAY', name, 'none of its layers finds a sound')
-  const lay = layers.map(({ sound, category, at: after }) => (now: ReelDocument) => {
-    const clip = clipAtSample({ id: newId(), trackId: '', cueId, at: at + after, sound })
+  const lay = layers.map(({ sound, category, at: after }, index) => (now: ReelDocument) => {
+    const clip = clipAtSample({ id: clipIds[index] ?? newId(), trackId: '', cueId, at: at + after, sound })
     return layClip(now, { ...clip, group: id }, { category, newTrackId: newId(), label })
   })
   const stack: Stack = { kind: 'stack', id, name, planId, variation }
@@ -49,7 +51,8 @@ export function keepStack(
 }
 
 /**
- * Puts another variation in the place of a stack: its moment, cue and mute stay, and so does the level it was given.
+ * Puts another variation in the place of a stack: its moment, cue and mute stay, the level it was given, and as many of its clips as go on
+ * being there, so that what is selected stays selected.
  *
  * @param args.before - The layers as the plan laid them, by which its moment and its level are known
  */
@@ -74,10 +77,11 @@ export function swapStack(
     sound: { ...layer.sound, gain: Math.max(-96, Math.min(24, (layer.sound.gain ?? 0) + gainBy)) },
   }))
   const cueId = clips[0]?.cueId ?? null
+  const clipIds = clips.map((clip) => clip.id)
   const { name, planId } = stack
   return chain(doc, label, [
-    (now) => deleteRecords(now, { ids: clips.map((clip) => clip.id) }),
-    (now) => keepStack(now, { id, name, planId, variation, layers: wanted, at, cueId, newId }),
+    (now) => deleteRecords(now, { ids: clipIds }),
+    (now) => keepStack(now, { id, name, planId, variation, layers: wanted, at, cueId, newId, clipIds }),
     (now) =>
       shapeClips(now, {
         ids: layersOf(now, id).map((clip) => clip.id),

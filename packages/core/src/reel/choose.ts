@@ -1,4 +1,4 @@
-import { syncPlace, type ReelDocument } from './document.js'
+import { clipsByGroup, syncPlace, type ReelDocument } from './document.js'
 import type { Clip } from './records.js'
 
 /** Ids with those of all clips that stand in one group with one of them. @param apart - Groups whose clips are chosen one by one */
@@ -12,6 +12,19 @@ export function withGroups(
   if (groups.size === 0) return [...ids]
   const joined = [...doc.clip.values()].filter((clip) => groups.has(clip.group))
   return [...new Set([...ids, ...joined.map((clip) => clip.id)])]
+}
+
+/** Ids with those of all layers of the stacks that one of them belongs to: a stack is one thing unless it is opened. @param opened - Stacks whose layers are chosen one by one */
+export function withStacks(
+  doc: Pick<ReelDocument, 'clip' | 'stack'>,
+  ids: readonly string[],
+  opened: readonly string[],
+): string[] {
+  const stacks = new Set(
+    ids.map((id) => doc.clip.get(id)?.group ?? '').filter((id) => doc.stack.has(id) && !opened.includes(id)),
+  )
+  const layers = [...stacks].flatMap((id) => clipsByGroup(doc).get(id) ?? [])
+  return [...new Set([...ids, ...layers.map(({ id }) => id)])]
 }
 
 /** In what clips may be alike: made of one recording, on tracks of one category, on one track. */

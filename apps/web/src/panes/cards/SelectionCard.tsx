@@ -1,4 +1,11 @@
-import { clipsByGroup, FRAME_RATES, formatTimecode, type ReelDocument, type Stack } from '@yodel/core'
+import {
+  clipsByGroup,
+  FRAME_RATES,
+  formatTimecode,
+  withStacks,
+  type ReelDocument,
+  type Stack,
+} from '@yodel/core'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useAppSelector } from '../../document/store.js'
 import { Kbd } from '../../ui/Button.js'
@@ -22,10 +29,11 @@ export function SelectionCard() {
 
 function Selected() {
   const selected = useAppSelector((state) => state.view.selected)
+  const opened = useAppSelector((state) => state.view.openStacks)
   const noting = useAppSelector((state) => state.view.noting)
   const doc = useAppSelector((state) => state.document.doc)
   if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
-  const stack = stackChosen(doc, selected)
+  const stack = stackChosen(doc, selected, opened)
   if (stack) return <StackCard key={stack.id} stack={stack} layers={clipsByGroup(doc).get(stack.id) ?? []} />
   if (selected.length > 1) return <SeveralCard ids={selected} />
   const only = selected[0] ?? ''
@@ -44,11 +52,16 @@ function Selected() {
   }
 }
 
-/** The stack all of whose layers are selected, and nothing else; null where it is not so, or one layer is chosen of an opened one. */
-function stackChosen(doc: ReelDocument, selected: readonly string[]): Stack | null {
-  const stack = doc.stack.get(doc.clip.get(selected[0] ?? '')?.group ?? '')
+/** The stack that is selected as one thing, and nothing else; null where it is not so. */
+function stackChosen(
+  doc: ReelDocument,
+  selected: readonly string[],
+  opened: readonly string[],
+): Stack | null {
+  const there = withStacks(doc, selected, opened).filter((id) => doc.clip.has(id) || doc.cue.has(id))
+  const stack = doc.stack.get(doc.clip.get(there[0] ?? '')?.group ?? '')
   const layers = stack ? (clipsByGroup(doc).get(stack.id) ?? []) : []
-  return stack && layers.length === selected.length && layers.every(({ id }) => selected.includes(id))
+  return stack && layers.length === there.length && layers.every(({ id }) => there.includes(id))
     ? stack
     : null
 }
