@@ -100,7 +100,8 @@ async function openRow(): Promise<Page> {
   await teachReading(page)
   await openReelWith(server, page, '24', movie)
   const pool: Pool = {
-    ...{ id: crypto.randomUUID(), key: 0, name: 'Click', category: 'FOL', pick: 'other', held: false },
+    ...{ id: crypto.randomUUID(), version: 0, key: 0, name: 'Click', category: 'FOL' },
+    ...{ pick: 'other', held: false },
     ...{
       gain: [0, 0],
       pitch: [0, 0],

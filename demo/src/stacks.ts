@@ -29,7 +29,7 @@ export const DEMO_PLAN: StackPlan = {
     layer('rail', 'Rail', 'rail sings', { lies: 'ends', later: [0.2, 0.6], gain: [-10, -6] }),
     layer('steam', 'Steam', 'steam let off', { later: [0.3, 0.7], gain: [-12, -8], there: 0.9 }),
     layer('beat', 'Beat', 'exhaust beat', { later: [0.5, 0.9], seconds: [0, 3], pitch: [-2, 0] }),
-    layer('joint', 'Rail joint', 'rail joint bogie', { later: [1.5, 2], gain: [-14, -10] }),
+    layer('joint', 'Rail joint', 'rail joint bogie', { later: [1.5, 2], seconds: [0, 3], gain: [-14, -10] }),
     layer('slack', 'Couplings', 'couplings take up', { later: [2.4, 3], gain: [-16, -11], there: 0.7 }),
   ],
 }
@@ -58,7 +58,7 @@ export const layDemoStack =
         }),
       ]),
     )
-    const variation = { seed: 12, held: {} }
+    const variation = { seed: 8, held: {} }
     let count = 0
     return keepStack(doc, {
       ...{ id: 'stack-1', name: DEMO_PLAN.name, planId: DEMO_PLAN.id, variation: variationText(variation) },

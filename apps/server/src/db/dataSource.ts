@@ -11,6 +11,7 @@ import { FirstMigration1700000000000 } from './firstMigration.js'
 import { EditsMigration1700000300000 } from './editsMigration.js'
 import { SoundsMigration1700000200000 } from './soundsMigration.js'
 import { SpottingMigration1700000100000 } from './spottingMigration.js'
+import { MovementMigration1700001400000 } from './movementMigration.js'
 import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
 import { PoolsMigration1700001200000 } from './poolsMigration.js'
 import { StackPlansMigration1700001300000 } from './stackPlansMigration.js'
@@ -42,6 +43,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       ThrownMigration1700001100000,
       PoolsMigration1700001200000,
       StackPlansMigration1700001300000,
+      MovementMigration1700001400000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

@@ -151,7 +151,7 @@ const SHAPING: readonly Line<Commands>[] = [
   ['paste', 'Ctrl v', 'Lay what was copied at the gate', (c) => c.shape.paste()],
   ['group', 'Ctrl g', 'Group the sounds', (c) => c.shape.group()],
   ['ungroup', 'Ctrl Shift g', 'Ungroup; take a stack apart', (c) => c.shape.ungroup()],
-  ['stack', 'Alt g', 'Make a stack of the sounds', (c) => c.shape.stack()],
+  ['stack', 'Shift u', 'Make a stack of the sounds', (c) => c.shape.stack()],
   ['open-stack', 'Shift e', 'Open the stack to its layers, or close it', (c) => c.stacks.open()],
   ['lock', 'u', 'Lock or unlock the sounds', (c) => c.shape.toggleLock()],
   ['louder', 'Alt =', 'Sound 1 dB louder', (c) => c.shape.gainBy(1)],

@@ -1,6 +1,19 @@
-import { clipSchema, copiedRideSchema, stackSchema, type CopiedClips, type CopiedRide } from '@yodel/core'
+import {
+  clipSchema,
+  copiedRideSchema,
+  stackSchema,
+  trackSchema,
+  type CopiedClips,
+  type CopiedRide,
+} from '@yodel/core'
+import { z } from 'zod'
 
 const KEY = 'copied-sounds'
+const copiedSchema = z.object({
+  clips: z.array(clipSchema),
+  tracks: z.array(trackSchema.pick({ id: true, category: true })),
+  stacks: z.array(stackSchema).default([]),
+})
 
 /** Keeps copied sounds in the browser, so that they can be pasted into another reel, also in another window. */
 export function storeCopied(copied: CopiedClips): void {
@@ -10,11 +23,9 @@ export function storeCopied(copied: CopiedClips): void {
 /** The sounds copied last; null when there are none, or they are of an older form. */
 export function copiedClips(): CopiedClips | null {
   try {
-    const copied = JSON.parse(localStorage.getItem(KEY) ?? 'null') as CopiedClips | null
-    const isSound =
-      copied?.clips.every((clip) => clipSchema.safeParse(clip).success) &&
-      (copied.stacks ?? []).every((stack) => stackSchema.safeParse(stack).success)
-    return isSound ? copied : null
+    // What is of an older form has no fields that came since.
+    const { clips, tracks, stacks } = copiedSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? 'null'))
+    return { clips, tracks, stacks }
   } catch {
     return null
   }

@@ -1,4 +1,14 @@
-import { fileSpan, gainFromDb, mediaOf, type Clip } from '@yodel/core'
+import {
+  fileSpan,
+  gainFromDb,
+  mediaOf,
+  passingAt,
+  SAMPLE_RATE,
+  warped,
+  warpOf,
+  type Clip,
+  type Warp,
+} from '@yodel/core'
 import { fitText } from '../ui/fitText.js'
 import { Wave } from '../ui/Wave.js'
 
@@ -25,6 +35,7 @@ export function ClipFace(props: {
 }) {
   const { clip, width, height, perPixel, firstTile, endTile, tried } = props
   const isNarrow = width < NARROW
+  const warp = warpOf(clip)
   // An outline of a few pixels says nothing.
   const tiles =
     height < 8
@@ -34,28 +45,37 @@ export function ClipFace(props: {
     <div className="absolute inset-0">
       {tiles.map((tile) => {
         const tall = Math.min(TILE, height - tile * TILE)
-        const top = clip.offset + tile * TILE * perPixel
-        const [from, to] = fileSpan(clip, top, top + tall * perPixel)
-        return (
-          <div
-            key={tile}
-            className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`}
-            style={{ top: tile * TILE }}
-          >
-            <Wave
-              mediaId={mediaOf({ ...clip, speed: 1 })}
-              from={from}
-              to={to}
-              width={width - 16}
-              height={tall}
-              vertical
-              gain={gainFromDb(clip.gain)}
-              colour={tried ? '--gate' : '--cat'}
-              opacity={tried ? 0.45 : 0.5}
-            />
-          </div>
-        )
+        // What is on the move is drawn piece by piece, each as stretched as it is heard there.
+        const slice = warp ? SLICE : tall
+        return Array.from({ length: Math.ceil(tall / slice) }, (_, index) => {
+          const top = tile * TILE + index * slice
+          const piece = Math.min(slice, tall - index * slice)
+          const [low, high] = [top * perPixel, (top + piece) * perPixel].map(
+            (x) => clip.offset + (warp ? Math.max(0, warped(warp, x)) : x),
+          ) as [number, number]
+          const [from, to] = fileSpan(clip, low, high)
+          return (
+            <div
+              key={top}
+              className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`}
+              style={{ top }}
+            >
+              <Wave
+                mediaId={mediaOf({ ...clip, speed: 1 })}
+                from={from}
+                to={to}
+                width={width - 16}
+                height={piece}
+                vertical
+                gain={gainFromDb(clip.gain)}
+                colour={tried ? '--gate' : '--cat'}
+                opacity={tried ? 0.45 : 0.5}
+              />
+            </div>
+          )
+        })
       })}
+      {warp && <Movement warp={warp} width={width - BORDERS} height={height - 2} perPixel={perPixel} />}
       <Fades clip={clip} width={width - BORDERS} height={height - 2} perPixel={perPixel} />
       {isNarrow && height >= 24 && (
         <span className="outlined absolute top-px right-0 text-[10.5px] leading-[12px] font-semibold whitespace-pre [writing-mode:vertical-rl]">
@@ -75,6 +95,38 @@ export function ClipFace(props: {
           </span>
         ))}
     </div>
+  )
+}
+
+/** Pixels of a piece of a sound on the move, in which it is drawn as evenly stretched. */
+const SLICE = 20
+/** Pixels between two points of a curve. */
+const STEP = 4
+
+/** Its speed while it runs up or down, from rest at the left; and where it is while it goes past, from left to right. */
+function Movement(props: { warp: Warp; width: number; height: number; perPixel: number }) {
+  const { warp, width, height, perPixel } = props
+  const line = (valueAt: (x: number) => number): string =>
+    Array.from({ length: Math.ceil(height / STEP) + 1 }, (_, index) => {
+      const y = Math.min(height, index * STEP)
+      return `${index === 0 ? 'M' : 'L'}${(valueAt(y * perPixel) * width).toFixed(1)} ${y.toFixed(1)}`
+    }).join('')
+  const { up, down, length, sync, speed, distance } = warp
+  const speedAt = (x: number): number =>
+    Math.max(0, Math.min(1, up > 0 ? x / up : 1, down > 0 ? (length - x) / down : 1))
+  const sideAt = (x: number): number => {
+    const { aside, away } = passingAt(speed, distance, (x - sync) / SAMPLE_RATE)
+    return (aside / away + 1) / 2
+  }
+  return (
+    <svg className="absolute inset-0" width={width} height={height} aria-hidden data-movement>
+      {up + down > 0 && (
+        <path d={line(speedAt)} fill="none" stroke="var(--ink)" strokeDasharray="3 2" opacity={0.7} />
+      )}
+      {speed !== 0 && (
+        <path d={line(sideAt)} fill="none" stroke="var(--ink)" strokeWidth={1.5} opacity={0.7} />
+      )}
+    </svg>
   )
 }
 

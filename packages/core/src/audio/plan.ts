@@ -6,6 +6,7 @@ import { gainFromDb } from '../signal/levels.js'
 import { mediaOf, playedOf } from './played.js'
 import { type PlanStrip, type PlanVoice, type RenderPlan } from './renderPlan.js'
 import type { Ride } from './ride.js'
+import { warpOf } from './warp.js'
 
 /** Sounds that are heard beside the document: the guide, and what is being tried. */
 export interface PlanExtras {
@@ -57,7 +58,7 @@ const voices = new WeakMap<Clip, PlanVoice>()
 export function voiceOf(clip: Clip): PlanVoice {
   const known = voices.get(clip)
   if (known) return known
-  const played = playedOf(clip)
+  const played = playedOf(clip, warpOf(clip))
   const voice: PlanVoice = {
     ...(played ? { played } : {}),
     mediaId: mediaOf(clip),

@@ -1,6 +1,7 @@
 import type { Clip } from '../reel/records.js'
 import { kaiserSinc } from './kaiser.js'
 import type { Played, PlanVoice } from './renderPlan.js'
+import { fastest, warped, type Warp } from './warp.js'
 
 /** Samples on either side of a place that interpolation at a speed reads. */
 export function reachOf(speed: number): number {
@@ -10,12 +11,16 @@ export function reachOf(speed: number): number {
 /** How a clip is played; undefined when straight on. What keeps its pitch is another recording, made by the server, that is played at speed 1. */
 export function playedOf(
   clip: Pick<Clip, 'keepPitch' | 'speed' | 'reverse' | 'sides'> & { readonly recorded: number },
+  warp: Warp | null = null,
 ): Played | undefined {
   const speed = clip.keepPitch ? 1 : clip.speed
-  return speed === 1 && !clip.reverse && clip.sides === 'kept'
+  return speed === 1 && !clip.reverse && clip.sides === 'kept' && !warp
     ? undefined
-    : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded }
+    : { speed, reverse: clip.reverse, sides: clip.sides, recorded: clip.recorded, ...(warp ? { warp } : {}) }
 }
+
+/** The fastest at which a recording is read. */
+export const topSpeed = ({ speed, warp }: Played): number => speed * (warp ? fastest(warp) : 1)
 
 /** The media that a clip is played from: its recording, or some channels of it, or the same stretched without a change of pitch. */
 export function mediaOf(clip: Pick<Clip, 'soundId' | 'channels' | 'speed' | 'keepPitch'>): string {
@@ -45,15 +50,17 @@ export function partsOfMedia(mediaId: string): MediaParts {
  * @param from - First sample of the stretch as it is played, counted from the beginning of the recording as it is played.
  */
 export function sourceSpan(
-  voice: Pick<PlanVoice, 'played'>,
+  voice: Pick<PlanVoice, 'played' | 'offset'>,
   from: number,
   to: number,
 ): readonly [number, number] {
   const { played } = voice
   if (!played) return [from, to]
-  const { speed, reverse, recorded } = played
-  const [first, last] = reverse ? [recorded - to, recorded - 1 - from] : [from, to - 1]
-  const reach = speed === 1 ? 0 : reachOf(speed)
+  const { speed, reverse, recorded, warp } = played
+  const place = (at: number): number => (warp ? voice.offset + warped(warp, at - voice.offset) : at)
+  const [begin, end] = [place(from), place(to - 1)]
+  const [first, last] = reverse ? [recorded - 1 - end, recorded - 1 - begin] : [begin, end]
+  const reach = speed === 1 && !warp ? 0 : reachOf(topSpeed(played))
   return [Math.floor(first * speed) - reach, Math.floor(last * speed) + reach + 1]
 }
 

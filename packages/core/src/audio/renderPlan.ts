@@ -2,6 +2,7 @@ import type { Category } from '../reel/categories.js'
 import type { Insert } from '../reel/inserts.js'
 import type { Clip, FadeShape } from '../reel/records.js'
 import type { Ride } from './ride.js'
+import type { Warp } from './warp.js'
 
 /** How a recording is played when it is not played straight on. */
 export interface Played {
@@ -12,6 +13,8 @@ export interface Played {
   readonly sides: Clip['sides']
   /** Length of the recording as it is played, in samples of the reel. */
   readonly recorded: number
+  /** How its speed changes on the way, and how it goes past; absent when it is even and stays. */
+  readonly warp?: Warp
 }
 
 /** One sounding thing of a render plan; positions and lengths in samples at 48 kHz. */

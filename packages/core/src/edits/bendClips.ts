@@ -7,10 +7,14 @@ import { withTimes } from '../reel/withTimes.js'
 import { SHORTEST_CLIP, withShorterFades } from './trimClip.js'
 
 /** How clips are played. */
-export type ClipBend = Partial<Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides' | 'channels'>>
+export type ClipBend = Partial<
+  Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides' | 'channels'> &
+    Pick<Clip, 'runUp' | 'runDown' | 'passSpeed' | 'passDistance'>
+>
 
 /**
- * Sets how sounds are played: their speed (with or without their pitch, held within {@link SPEEDS}), their direction, their sides, their channels.
+ * Sets how sounds are played: their speed (with or without their pitch, held within {@link SPEEDS}), their direction, their sides, their channels,
+ * the stretches over which they run up and down, how they go past.
  * At another speed the sync point stays on its frame and the same part of the recording is heard; turned round, the sound stays in its place.
  *
  * @param args.label - What a history shows.
@@ -24,10 +28,15 @@ export function bendClips(
     const from = doc.clip.get(id)
     if (!from) return refuse('CORE_RECORD_MISSING', 'bendClips', id)
     const { speed = from.speed, reverse = from.reverse, ...rest } = args.fields
-    const to = turned(
+    const bent = turned(
       { ...atSpeed(from, Math.max(SPEEDS.slowest, Math.min(SPEEDS.fastest, speed))), ...rest },
       reverse,
     )
+    const to = withShorterFades({
+      ...bent,
+      runUp: Math.max(0, bent.runUp),
+      runDown: Math.max(0, bent.runDown),
+    })
     if (to.start < 0) return refuse('CORE_BEFORE_REEL', from.name, `start ${to.start}`)
     const other = findCollision(doc, to)
     if (other) return refuse('CORE_OVERLAP', from.name, `it would sound over ${other.name}`)

@@ -142,7 +142,7 @@ export function repeatClip(
   const group = from.group || args.newId()
   const faded = { fadeOutShape: 'power', fadeInShape: 'power', group } as const
   const first = withTimes(
-    { ...from, ...faded, fadeInShape: from.fadeInShape },
+    { ...from, ...faded, fadeInShape: from.fadeInShape, runDown: 0 },
     { fadeOut: overlap, fadeIn: Math.min(from.fadeIn, step) },
   )
   const added = Array.from({ length: more }, (_, index): Clip => {
@@ -151,7 +151,8 @@ export function repeatClip(
     const length = last ? args.until - start : from.length
     const fadeOut = last ? Math.min(from.fadeOut, length - overlap) : overlap
     const fadeOutShape = last ? from.fadeOutShape : faded.fadeOutShape
-    const copy: Clip = { ...from, ...faded, id: args.newId(), fadeOutShape }
+    const runDown = last ? Math.min(from.runDown, length) : 0
+    const copy: Clip = { ...from, ...faded, id: args.newId(), fadeOutShape, runUp: 0, runDown }
     return withTimes(copy, { start, length, fadeIn: overlap, fadeOut })
   })
   for (const clip of added) {

@@ -28,8 +28,9 @@ export function splitClips(
     const head = { length: first, fadeIn: Math.min(from.fadeIn, first), fadeOut: 0 }
     const fadeOut = Math.min(from.fadeOut, second)
     const tail = { start: args.at, offset: from.offset + first, length: second, fadeIn: 0, fadeOut }
-    updated.push([from, withTimes(from, head)])
-    added.push(withTimes({ ...from, id: args.newId() }, tail))
+    const [up, down] = [Math.min(from.runUp, first), Math.min(from.runDown, second)]
+    updated.push([from, withTimes({ ...from, runUp: up, runDown: 0 }, head)])
+    added.push(withTimes({ ...from, id: args.newId(), runUp: 0, runDown: down }, tail))
   }
   if (updated.length === 0) return refuse('CORE_BAD_SPAN', 'split', 'no chosen sound lies under the gate')
   return ok({

@@ -3,7 +3,7 @@ import { ok, refuse, type Result } from '../errors.js'
 import { squash, type Change } from '../reel/change.js'
 import { rateOf, tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { checkClip, findCollision } from '../reel/invariants.js'
-import type { Clip, Track } from '../reel/records.js'
+import { STILL, type Clip, type Track } from '../reel/records.js'
 import { marked } from '../reel/withTimes.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { CATEGORIES, CATEGORY_NAMES, type Category } from '../reel/categories.js'
@@ -66,6 +66,7 @@ export function clipAtSample(args: {
     reverse: sound.reverse ?? false,
     sides: sound.sides ?? 'kept',
     channels: sound.channels ?? '',
+    ...STILL,
     group: '',
     locked: false,
   }

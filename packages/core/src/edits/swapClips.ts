@@ -5,7 +5,7 @@ import type { Clip } from '../reel/records.js'
 import { withTimes } from '../reel/withTimes.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { clipAtSample } from './placeSound.js'
-import { roomAround, SHORTEST_CLIP } from './trimClip.js'
+import { roomAround, SHORTEST_CLIP, withShorterFades } from './trimClip.js'
 
 /**
  * Puts other sounds in the place of placed ones: sync point, track, cue, level and fades stay.
@@ -49,8 +49,10 @@ function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null
   const end = Math.min(high, whole.start + whole.length)
   if (end - start < Math.min(SHORTEST_CLIP, whole.length)) return null
   const { gain, fadeInShape, fadeOutShape, mute, group, locked } = from
-  return withTimes(
-    { ...whole, gain, fadeInShape, fadeOutShape, mute, group, locked },
+  const { runUp, runDown, passSpeed, passDistance } = from
+  const moved = { runUp, runDown, passSpeed, passDistance }
+  const swapped = withTimes(
+    { ...whole, ...moved, gain, fadeInShape, fadeOutShape, mute, group, locked },
     {
       start,
       length: end - start,
@@ -59,4 +61,5 @@ function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null
       fadeOut: Math.min(from.fadeOut, end - start),
     },
   )
+  return withShorterFades(swapped)
 }

@@ -7,10 +7,14 @@ import { withTimes } from '../reel/withTimes.js'
 /** Shortest part of a recording that can be left (1 ms). */
 export const SHORTEST_CLIP = 48
 
-/** A clip whose fades are no longer than itself. */
+/** A clip whose fades, and whose runs together, are no longer than itself. */
 export function withShorterFades(clip: Clip): Clip {
-  const { fadeIn, fadeOut, length } = clip
-  return withTimes(clip, { fadeIn: Math.min(fadeIn, length), fadeOut: Math.min(fadeOut, length) })
+  const { fadeIn, fadeOut, runUp, runDown, length } = clip
+  const up = Math.min(runUp, length)
+  return withTimes(
+    { ...clip, runUp: up, runDown: Math.min(runDown, length - up) },
+    { fadeIn: Math.min(fadeIn, length), fadeOut: Math.min(fadeOut, length) },
+  )
 }
 
 /**

@@ -31,6 +31,8 @@ export function checkClip(clip: Clip): Refusal | null {
       `samples ${clip.offset} to ${clip.offset + clip.length} of ${clip.recorded}`,
     )
   }
+  if (clip.runUp + clip.runDown > clip.length)
+    return refuse('CORE_BAD_SPAN', clip.name, `runs of ${clip.runUp} and ${clip.runDown} in ${clip.length}`)
   if (Math.max(clip.fadeIn, clip.fadeOut) > clip.length)
     return refuse('CORE_BAD_SPAN', clip.name, `fades of ${clip.fadeIn} and ${clip.fadeOut} in ${clip.length}`)
   return null

@@ -22,6 +22,15 @@ function asFrames(schema: z.ZodInt): z.ZodType<Frames, Frames> {
 function asSamples(schema: z.ZodInt): z.ZodType<Samples, Samples> {
   return schema as unknown as z.ZodType<Samples, Samples>
 }
+/** The fastest that a sound can go past, in metres a second, and how near and far it can pass, in metres. */
+export const PASSES = { fastest: 120, nearest: 0.5, farthest: 500, usual: 5 } as const
+
+const run = z
+  .int()
+  .min(0)
+  .max(2 ** 46)
+const passSpeed = z.number().min(-PASSES.fastest).max(PASSES.fastest)
+const passDistance = z.number().min(PASSES.nearest).max(PASSES.farthest)
 const decibels = z.number().min(-96).max(24)
 
 /** The speeds at which a recording can be played; 1 is its own. */
@@ -32,6 +41,14 @@ export const fadeShapeSchema = z.enum(['linear', 'power', 's'])
 
 /** Left and right as recorded, exchanged, or both the sum of both. */
 export const sidesSchema = z.enum(['kept', 'swapped', 'summed'])
+
+/** How a placed sound moves: over how many samples its speed rises from rest and falls to it, and how it goes past. */
+export const movementSchema = z.object({ runUp: run, runDown: run, passSpeed, passDistance })
+
+/** A sound that runs evenly and stays where it is. */
+export const STILL: z.infer<typeof movementSchema> = {
+  ...{ runUp: 0, runDown: 0, passSpeed: 0, passDistance: PASSES.usual },
+}
 
 /** States a person gives a cue; how far it is covered by sounds is computed, not typed. */
 export const cueStateSchema = z.enum(['open', 'work', 'ready', 'approved', 'omitted'])
@@ -154,6 +171,13 @@ export const clipSchema = z.object({
   sides: sidesSchema,
   /** Which channels of the recording are heard; see sounds/channels. Packages made before there was a choice don't say. */
   channels: channelChoiceSchema.default(''),
+  /** Samples over which its speed rises from rest at its beginning, and falls to rest at its end. */
+  runUp: run.default(0),
+  runDown: run.default(0),
+  /** Metres a second with which it goes past the listener, from left to right, negative from right to left; 0 stays. It passes at its sync point. */
+  passSpeed: passSpeed.default(0),
+  /** Metres at which it passes. */
+  passDistance: passDistance.default(PASSES.usual),
   /** Clips of one group are chosen together; empty for none. Those of a stack have its id. */
   group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */
@@ -281,6 +305,8 @@ export type Note = z.infer<typeof noteSchema>
 export type Cue = z.infer<typeof cueSchema>
 /** A track. */
 export type Track = z.infer<typeof trackSchema>
+/** How a placed sound moves. */
+export type Movement = z.infer<typeof movementSchema>
 /** A placed sound. */
 export type Clip = z.infer<typeof clipSchema>
 /** A sound on a shortlist. */

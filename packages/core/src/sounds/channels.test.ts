@@ -1,3 +1,4 @@
+import { STILL } from '../reel/records.js'
 import { describe, expect, it } from 'vitest'
 import { mediaOf, partsOfMedia } from '../audio/played.js'
 import { playedWords, readPlayedWords } from '../turnover/playedWords.js'
@@ -34,12 +35,21 @@ describe('the channels of a recording', () => {
   })
 
   it('are said in lists, and read there again, with all else of how a sound is played', () => {
-    const plain = { speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '' } as const
+    const plain = {
+      speed: 1,
+      keepPitch: false,
+      reverse: false,
+      sides: 'kept',
+      channels: '',
+      ...STILL,
+    } as const
     expect(playedWords(plain)).toEqual([])
     // What somebody else has written there is not for us.
     for (const theirs of ['', 'Boom on channel 2', 'speed 2, see note', 'speed 0', 'channels 1 and 200'])
       expect(readPlayedWords(theirs), theirs).toEqual({})
     for (const played of [
+      { runUp: 4800, runDown: 96_000 },
+      { passSpeed: -12.5, passDistance: 30, speed: 2 },
       { channels: '12' },
       { channels: '3+4', sides: 'summed' },
       { speed: 0.75, keepPitch: true, reverse: true, sides: 'swapped', channels: '1' },

@@ -1,4 +1,4 @@
-import type { Clip, Track } from '../reel/records.js'
+import { STILL, type Clip, type Track } from '../reel/records.js'
 import { SAMPLE_RATE, samples } from '../time/units.js'
 
 type Lengths = 'start' | 'length' | 'offset' | 'sync' | 'recorded' | 'fadeIn' | 'fadeOut'
@@ -14,6 +14,7 @@ export function testClip(id: string, trackId: string, fields: ClipFields = {}): 
     ...{ recorded: samples(recorded), fadeIn: samples(fadeIn), fadeOut: samples(fadeOut) },
     ...{ gain: 0, fadeInShape: 'linear', fadeOutShape: 'linear', mute: false, speed: 1, keepPitch: false },
     ...{ reverse: false, sides: 'kept', channels: '', group: '', locked: false },
+    ...STILL,
     ...rest,
   }
 }

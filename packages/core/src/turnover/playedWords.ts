@@ -1,16 +1,20 @@
-import type { Clip } from '../reel/records.js'
+import type { Clip, Movement } from '../reel/records.js'
 import { channelWords } from '../sounds/channels.js'
 
 /** How a clip is played. */
-export type Played = Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides' | 'channels'>
+export type Played = Pick<Clip, 'speed' | 'keepPitch' | 'reverse' | 'sides' | 'channels' | keyof Movement>
 
-/** How a clip is played, for lists that have no other words for it: "speed 2", "pitch kept", "backwards", "sides swapped", "channels 3 and 4". */
-export function playedWords({ speed, keepPitch, reverse, sides, channels }: Played): string[] {
+/** How a clip is played, for lists that have no other words for it: "speed 2", "pitch kept", "backwards", "sides swapped", "channels 3 and 4", "runs down over 48000" (samples), "passes at -20 m/s 5 m away". */
+export function playedWords({ speed, keepPitch, reverse, sides, channels, ...moves }: Played): string[] {
+  const { runUp, runDown, passSpeed, passDistance } = moves
   return [
     ...(speed === 1 ? [] : [`speed ${speed}`, ...(keepPitch ? ['pitch kept'] : [])]),
     ...(reverse ? ['backwards'] : []),
     ...(sides === 'kept' ? [] : [`sides ${sides}`]),
     ...(channels === '' ? [] : [channelWords(channels)]),
+    ...(runUp === 0 ? [] : [`runs up over ${runUp}`]),
+    ...(runDown === 0 ? [] : [`runs down over ${runDown}`]),
+    ...(passSpeed === 0 ? [] : [`passes at ${passSpeed} m/s ${passDistance} m away`]),
   ]
 }
 
@@ -20,6 +24,12 @@ const READERS: readonly (readonly [RegExp, (found: RegExpExecArray) => Partial<P
   [/^backwards$/, () => ({ reverse: true })],
   [/^sides (swapped|summed)$/, ([, sides]) => ({ sides: sides as Clip['sides'] })],
   [/^channels ([1-9]\d?) and ([1-9]\d?)$/, ([, left, right]) => ({ channels: `${left}+${right}` })],
+  [/^runs up over (\d{1,12})$/, ([, runUp]) => ({ runUp: Number(runUp) })],
+  [/^runs down over (\d{1,12})$/, ([, runDown]) => ({ runDown: Number(runDown) })],
+  [
+    /^passes at (-?\d{1,3}(?:\.\d+)?) m\/s (\d{1,3}(?:\.\d+)?) m away$/,
+    ([, speed, away]) => ({ passSpeed: Number(speed), passDistance: Number(away) }),
+  ],
   [/^channel ([1-9]\d?)$/, ([, channel]) => ({ channels: channel ?? '' })],
 ]
 

@@ -101,6 +101,8 @@ function shapesOf(now: ReelDocument, before: Clip, after: Clip): string[] {
     ...(isSame('reverse') ? [] : [after.reverse ? 'backwards' : 'forwards again']),
     ...(isSame('sides') ? [] : [`sides ${after.sides}`]),
     ...(isSame('channels') ? [] : [channelWords(after.channels)]),
+    ...(isSame('runUp', 'runDown') ? [] : ['runs up or down otherwise']),
+    ...(isSame('passSpeed', 'passDistance') ? [] : ['goes past otherwise']),
     ...(isSame('mute') ? [] : [after.mute ? 'muted' : 'heard again']),
   ]
 }

@@ -87,7 +87,6 @@ export function VariationList({ plan, found }: { plan: StackPlan; found: FoundLa
               key={row.key}
               role="option"
               aria-selected={row.index === at}
-              aria-label={`${plan.name} ${variation.seed}`}
               className={`absolute inset-x-0 flex cursor-pointer items-center gap-2 border-l-[3px] px-2.5 ${row.index === at ? 'border-ink bg-card' : 'border-transparent hover:bg-paper-2'}`}
               style={{ top: row.start, height: ROW }}
               onClick={() => stacks.choose(variation)}

@@ -97,6 +97,9 @@ function soundLines(clip: Clip, width: number, measure: Measure): Line[] {
     ...(clip.gain === 0 ? [] : [decibelText(clip.gain)]),
     ...(clip.speed === 1 ? [] : [`× ${clip.speed}`]),
     ...(clip.reverse ? ['backwards'] : []),
+    ...(clip.runUp > 0 ? ['runs up'] : []),
+    ...(clip.runDown > 0 ? ['runs down'] : []),
+    ...(clip.passSpeed === 0 ? [] : ['goes past']),
   ]
   return [
     ...wrap(clip.name, { face: 'plain', size: TYPE.name, width, most: MOST_LINES.name }, measure),

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema, sidesSchema } from '../../reel/records.js'
+import { fadeShapeSchema, movementSchema, sidesSchema, STILL } from '../../reel/records.js'
 import { channelChoiceSchema } from '../../sounds/channels.js'
 
 /** A placed sound as a list of somebody else's tells of it. Samples are at 48 kHz. */
@@ -35,6 +35,7 @@ export const readClipSchema = z.object({
   sides: sidesSchema,
   channels: channelChoiceSchema,
   mute: z.boolean(),
+  ...movementSchema.shape,
 })
 
 /** A track of a list; what it does not say stands as a new track has it. */
@@ -74,6 +75,7 @@ export const PLAIN_CLIP: Omit<ReadClip, 'track' | 'name' | 'file' | 'start' | 'l
   ...{ sha256: '', fileLength: null, clock: false, sync: null },
   ...{ gain: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' },
   ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '', mute: false },
+  ...STILL,
 }
 
 /** A track of which only the name is known. */

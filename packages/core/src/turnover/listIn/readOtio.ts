@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../errors.js'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema, sidesSchema } from '../../reel/records.js'
+import { fadeShapeSchema, movementSchema, sidesSchema, type Movement } from '../../reel/records.js'
 import { channelChoiceSchema } from '../../sounds/channels.js'
 import { SAMPLE_RATE } from '../../time/units.js'
 import { asPath } from './asPath.js'
@@ -25,11 +25,14 @@ const ownSchema = z
     ...{ gain: z.number(), offset: z.int(), sync: z.int(), fadeIn: z.int(), fadeOut: z.int() },
     ...{ fadeInShape: fadeShapeSchema, fadeOutShape: fadeShapeSchema },
     ...{ keepPitch: z.boolean(), sides: sidesSchema, channels: channelChoiceSchema },
+    ...movementSchema.shape,
   })
   .partial()
 const ownTrackSchema = z
   .object({ category: z.enum(CATEGORIES), level: z.number(), pan: z.number(), rides: z.array(z.unknown()) })
   .partial()
+
+const movementOf = (own: z.infer<typeof ownSchema>): Partial<Movement> => movementSchema.partial().parse(own)
 
 const samplesOf = (time: unknown): number => {
   const { rate, value } = timeSchema.parse(time)
@@ -158,6 +161,7 @@ class OtioReader {
       fileLength: available ? samplesOf(available.duration) : null,
       ...{ offset, speed, reverse: scalar < 0 },
       ...{ keepPitch: own.keepPitch ?? false, sides: own.sides ?? 'kept', channels: own.channels ?? '' },
+      ...movementOf(own),
       sync: toSync === null || scalar < 0 ? null : offset + Math.round(toSync),
       ...{ gain: own.gain ?? 0, fadeIn: own.fadeIn ?? 0, fadeOut: own.fadeOut ?? 0 },
       ...{ fadeInShape: own.fadeInShape ?? 'linear', fadeOutShape: own.fadeOutShape ?? 'linear' },

@@ -1,3 +1,4 @@
+import { warpOf } from '../../audio/warp.js'
 import type { ReelDocument } from '../../reel/document.js'
 import type { Clip, ReelRecord } from '../../reel/records.js'
 import { recordsOf } from '../../reel/document.js'
@@ -16,7 +17,7 @@ export interface SoundPart {
 
 /**
  * What of the recordings in use a package needs: each as it is, or only the parts that are heard.
- * A recording that is somewhere played at another speed or backwards stays whole: what its parts are made of reaches further.
+ * A recording that is somewhere played at another speed, backwards or on the move stays whole: what its parts are made of reaches further.
  *
  * @param handles - Samples at 48 kHz wanted before and after what is heard; null for whole files.
  */
@@ -26,7 +27,8 @@ export function soundParts(doc: Pick<ReelDocument, 'clip'>, handles: number | nu
   const parts: SoundPart[] = []
   for (const [soundId, clips] of uses) {
     const whole =
-      handles === null || clips.some((clip) => clip.speed !== 1 || clip.reverse || clip.channels !== '')
+      handles === null ||
+      clips.some((clip) => clip.speed !== 1 || clip.reverse || clip.channels !== '' || warpOf(clip))
     if (whole)
       parts.push({ id: `s${parts.length + 1}`, soundId, part: null, clips: clips.map(({ id }) => id) })
     else
@@ -90,6 +92,7 @@ export function packRecords(doc: ReelDocument, parts: readonly SoundPart[]): Ree
 const holds = ({ from, to }: { from: number; to: number }, clip: Clip): boolean =>
   clip.speed === 1 &&
   !clip.reverse &&
+  !warpOf(clip) &&
   Math.min(clip.offset, clip.sync) >= from &&
   Math.max(clip.offset + clip.length, clip.sync) <= to
 
