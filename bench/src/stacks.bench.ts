@@ -117,6 +117,7 @@ const code = (Array.isArray(bundle) ? bundle : [bundle]).flatMap((one) =>
 )[0]
 const page = await browser.newPage({ bypassCSP: true })
 await page.goto(server.url)
+await page.addScriptTag({ content: 'globalThis.__name = (named) => named' })
 await page.addScriptTag({ content: code && 'code' in code ? code.code : '' })
 const rendered = await page.evaluate(
   async ({ plan, those, reel }) => {

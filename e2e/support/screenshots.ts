@@ -193,13 +193,14 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     },
   },
   {
-    name: 'shelves',
-    url: '/sounds',
+    name: 'stacks',
+    url: SHEET,
     act: async (page) => {
-      await page.click('text=Add a folder')
-      await page.waitForTimeout(400)
-      await page.click('[data-folders] button >> nth=0')
-      await page.waitForTimeout(400)
+      await keys(page, '.', '=1:00:58:0', 'Enter', 'Shift+G')
+      await page.locator('[aria-label="Variations"] [role="option"]').nth(2).click()
+      await page.locator('[aria-label="Hold Whistle"]').click()
+      await page.locator('[data-stack="lead"]').first().click()
+      await keys(page, 'Shift+E')
     },
   },
 ]

@@ -52,19 +52,19 @@ export interface ReportSection {
 export const NOT_CARRIED = [
   [
     'EDL',
-    'Positions are whole frames; the samples, gain, fades, kept pitch, sides and channels stand in comments. No level rides, treatment, cues.',
+    'Positions are whole frames; the samples, gain, fades, kept pitch, sides, channels, runs and ways past stand in comments. No level rides, treatment, cues.',
   ],
   [
     'OTIO',
-    'Sample-accurate. Gain, fades that are no crossfade, rides and pan stand in metadata under “yodel”. No treatment.',
+    'Sample-accurate. Gain, fades that are no crossfade, rides, pan, runs and ways past stand in metadata under “yodel”. No treatment, stacks.',
   ],
   [
     'ADL',
-    'Sample-accurate, with fades, gain and level rides. Speed, direction, sides and channels are remarks; no pan rides, treatment, cues.',
+    'Sample-accurate, with fades, gain and level rides. Speed, direction, sides, channels, runs and ways past are remarks; no pan rides, treatment, cues.',
   ],
   [
     'Clips CSV',
-    'Positions, gain, fades, speed. No kept pitch, sides, channels, rides, treatment, fade shapes.',
+    'Positions, gain, fades, speed. No kept pitch, sides, channels, runs, ways past, rides, treatment, fade shapes.',
   ],
   ['Mix cue sheet', 'What is heard, to the frame. No treatment, no rides.'],
 ] as const

@@ -86,7 +86,7 @@ export async function packSounds(
   }
   const whole = handles === null ? 0 : parts.filter(({ part }) => part === null).length
   const which = whole === 1 ? 'One recording is' : `${whole} recordings are`
-  const remark = `${which} played at another speed, backwards or by some of its channels somewhere, and whole in the package.`
+  const remark = `${which} played at another speed, backwards, on the move or by some of its channels somewhere, and whole in the package.`
   return { parts, sounds, files, remarks: whole > 0 ? [remark] : [] }
 }
 
