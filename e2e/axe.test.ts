@@ -41,6 +41,7 @@ const SCREENS: readonly Screen[] = [
   { name: 'stacks', url: REEL, open: chooseVariation, seen: '[data-variation]' },
   { name: 'a plan of stacks', url: REEL, open: openPlan, seen: '[aria-label="What is searched"]' },
   { name: 'the card of a stack', url: REEL, open: chooseStack, seen: '[data-stack-card]' },
+  { name: 'a draft', url: REEL, open: press('Shift+d'), seen: '[data-draft="whole"]' },
   { name: 'the list', url: `${REEL}/list`, seen: '[data-row]' },
   { name: 'the comparison', url: `${REEL}/compare`, seen: 'main' },
   { name: 'the facts of a reel', url: `${REEL}/facts`, seen: '[aria-label="Naming rule"]' },

@@ -129,20 +129,6 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
         ),
       }),
   },
-  {
-    name: 'list-in',
-    url: `${SHEET}/import`,
-    act: async (page) => {
-      const own = await (await page.request.get(new URL(`/api${SHEET}/clips.edl`, page.url()).href)).text()
-      const theirs = own.replace(/FROM CLIP NAME: [^\r]*/, 'FROM CLIP NAME: Block bell, their take.wav')
-      await page.setInputFiles('input[type=file]', {
-        ...{ name: 'from the cutting room.edl', mimeType: 'text/plain' },
-        buffer: Buffer.from(theirs),
-      })
-      await page.getByLabel('Recording for Block bell, their take.wav').fill('block bell')
-      await page.waitForTimeout(700)
-    },
-  },
   { name: 'perform', url: SHEET, act: perform },
   {
     name: 'sounds-table',
@@ -190,6 +176,16 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.click('[data-sound] >> text=forty steps')
       await page.focus('[role="listbox"]')
       await keys(page, 'ArrowRight', 'ArrowRight', 'ArrowRight')
+    },
+  },
+  {
+    name: 'draft',
+    url: SHEET,
+    act: async (page) => {
+      await keys(page, 'Shift+D')
+      await page.waitForSelector('[data-draft="whole"]')
+      await keys(page, 'Enter', 'Enter', 'PageDown')
+      await page.waitForTimeout(600)
     },
   },
   {

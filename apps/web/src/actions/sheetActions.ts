@@ -24,7 +24,7 @@ const MOVING: readonly Line<Commands>[] = [
   ],
   ['next-second', 'Shift ArrowDown', 'One second on', (c) => c.move.stepSeconds(1)],
   ['previous-second', 'Shift ArrowUp', 'One second back', (c) => c.move.stepSeconds(-1)],
-  ['next-cue', 'PageDown', 'Next cue', (c) => c.move.nextCue()],
+  ['next-cue', 'PageDown', 'Next cue; in a draft, leave this one as it is', (c) => c.doing.nextCue()],
   ['previous-cue', 'PageUp', 'Previous cue', (c) => c.move.previousCue()],
   ['next-finding', 'Alt PageDown', 'Next finding of the turnover', (c) => c.findings.next(1)],
   ['previous-finding', 'Alt PageUp', 'Previous finding', (c) => c.findings.next(-1)],
@@ -88,6 +88,12 @@ const FINDING: readonly Line<Commands>[] = [
     (c) => c.tries.hold(),
   ],
   ['try-shortlist', 'Shift t', 'Try the next of the cue’s shortlist', (c) => c.shortlist.tryNext()],
+  [
+    'draft',
+    'Shift d',
+    'Draft: first choices for all cues without sounds, or end it',
+    (c) => c.draft.toggle(),
+  ],
   ['put-on-shortlist', 'Shift l', 'Put the chosen sound on the cue’s shortlist', (c) => c.shortlist.add()],
 ]
 

@@ -5,7 +5,7 @@ import { api } from './api.js'
 export const poolsApi = api.injectEndpoints({
   endpoints: (build) => ({
     /** The first results of a search, or the first sounds of a kit. */
-    firstSounds: build.query<SoundPage, { q: string; kit?: string }>({
+    firstSounds: build.query<SoundPage, { q: string; kit?: string; cue?: '1'; like?: string }>({
       query: (params) => ({ url: '/sounds', params }),
       keepUnusedDataFor: 0,
     }),

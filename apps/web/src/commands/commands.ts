@@ -4,6 +4,7 @@ import type { Session } from '../session/session.js'
 import { balanceCommands } from './balance.js'
 import { makeContext } from './context.js'
 import { doingCommands } from './doing.js'
+import { draftCommands } from './draft.js'
 import { eventCommands } from './events.js'
 import { findingCommands } from './findings.js'
 import { gateCommands } from './gate.js'
@@ -33,10 +34,13 @@ export function makeCommands(store: AppStore, session: Session) {
   const shortlist = shortlistCommands(context, tries)
   const rides = ridingCommands(context)
   const stacks = stackCommands(context, tries)
+  const draft = draftCommands(context)
+  const move = movingCommands(context)
   return {
-    doing: doingCommands(context, { rides, tries, stacks, shortlist, spot }),
+    doing: doingCommands(context, { rides, tries, stacks, draft, shortlist, spot, move }),
     look: lookingCommands(context),
-    move: movingCommands(context),
+    move,
+    draft,
     spot,
     gate,
     shape: shapingCommands(context),

@@ -1,4 +1,6 @@
 import type { CommandContext } from './context.js'
+import type { DraftCommands } from './draft.js'
+import type { MovingCommands } from './moving.js'
 import type { RidingCommands } from './riding.js'
 import type { ShortlistCommands } from './shortlist.js'
 import type { StackCommands } from './stacks.js'
@@ -14,27 +16,34 @@ export function doingCommands(
     readonly stacks: StackCommands
     readonly shortlist: ShortlistCommands
     readonly spot: SpottingCommands
+    readonly draft: DraftCommands
+    readonly move: MovingCommands
   },
 ) {
-  const { rides, tries, stacks, shortlist, spot } = groups
+  const { rides, tries, stacks, draft, shortlist, spot, move } = groups
   return {
     /** Keeps what is tried or followed; otherwise lets the words of the cue be typed. */
     enter: () => {
       if (rides.endFollowing(true)) return
-      if (stacks.isTrying()) stacks.keep()
+      if (draft.isWalking()) draft.keep()
+      else if (stacks.isTrying()) stacks.keep()
       else if (tries.isTrying()) tries.keep()
       else spot.typeWords()
     },
     /** Leaves what one is doing; otherwise selects nothing. */
     leave: () => {
       if (rides.endFollowing(false) || rides.endLive()) return
-      if (stacks.isTrying()) stacks.putBack()
+      if (draft.isWalking()) draft.stop()
+      else if (stacks.isTrying()) stacks.putBack()
       else if (tries.isTrying()) tries.putBack()
       else select([])
     },
+    /** The next cue; while walking through a draft, this one is left as it is. */
+    nextCue: () => (draft.isWalking() ? draft.skip() : move.nextCue()),
     /** A frame on or back; while trying, the next candidate or the one before: of the variations of a stack, of the shortlist, if the tried one stands on it, or else of the results. */
     step: (by: 1 | -1) => {
-      if (stacks.isTrying()) stacks.step(by)
+      if (draft.isWalking()) void draft.beside(by)
+      else if (stacks.isTrying()) stacks.step(by)
       else if (!tries.isTrying()) transport.step(by)
       else if (!shortlist.tryBeside(by)) parts.get('results')?.step(by)
     },

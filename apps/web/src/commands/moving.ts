@@ -5,6 +5,9 @@ import type { CommandContext } from './context.js'
 
 const fastest = SPEEDS.length - 1
 
+/** Commands of {@link movingCommands}. */
+export type MovingCommands = ReturnType<typeof movingCommands>
+
 /** Moving in time, and closer to it. */
 export function movingCommands({
   transport,

@@ -15,6 +15,7 @@ import {
 } from '@yodel/core'
 import { messageOf } from '../api/api.js'
 import { stacksApi } from '../api/stacksApi.js'
+import { draftActions } from '../document/draftSlice.js'
 import { stackActions, variationsListed } from '../document/stackSlice.js'
 import { keepTriedStack, stackTriedIn } from '../document/tried.js'
 import { tryActions } from '../document/trySlice.js'
@@ -56,6 +57,7 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
     if (!plan || !found || !chosen) return refuse('Choose a plan under Stacks, and one of its variations.')
     const at = cue()
     listening.stop()
+    dispatch(draftActions.show(null))
     if (tries.isTrying()) tries.putBack()
     const stays = place !== null && (at === null || at.id === place.cueId)
     const next = stays ? place : { cueId: at?.id ?? null, frame: at?.sync ?? transport.frame }

@@ -1,5 +1,6 @@
 import { emptyChange, ok, samplesIn } from '@yodel/core'
 import { keepTried, layersOf, triedIn } from '../document/tried.js'
+import { draftActions } from '../document/draftSlice.js'
 import { stackActions } from '../document/stackSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
@@ -36,6 +37,7 @@ export function tryingCommands(context: CommandContext) {
       const here = cue()
       listening.stop()
       dispatch(stackActions.putBack())
+      dispatch(draftActions.show(null))
       // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
       const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
       const next = stays ? place : { cueId: here?.id ?? null, frame: here?.sync ?? transport.frame }

@@ -5,6 +5,7 @@ import { documentReducer } from './documentSlice.js'
 import { keysReducer } from './keysSlice.js'
 import { performReducer } from './performSlice.js'
 import { stackReducer } from './stackSlice.js'
+import { draftReducer } from './draftSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
@@ -20,6 +21,7 @@ const reducer = combineReducers({
   keys: keysReducer,
   perform: performReducer,
   stacking: stackReducer,
+  drafting: draftReducer,
   recipe: recipeReducer,
   [api.reducerPath]: api.reducer,
 })

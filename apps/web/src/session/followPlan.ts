@@ -2,13 +2,14 @@ import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanE
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
+import { draftTriedIn } from '../document/drafted.js'
 import { stackTriedIn, triedIn, withTriedTracks } from '../document/tried.js'
 
 /** The guide of the picture, if it has one; its gain is a matter of the view. */
 export type Guide = Omit<NonNullable<PlanExtras['guide']>, 'gain'>
 
 /** Everything that what is heard depends on. Cues don't sound: typing their words must not touch the audio thread. */
-function heardOf({ document, trying, view, perform, stacking }: RootState) {
+function heardOf({ document, trying, view, perform, stacking, drafting }: RootState) {
   const { clip, track, ride, insert } = document.doc
   const { place, held, sound, prepared, matched } = trying
   const { pulled, guide } = view
@@ -22,6 +23,7 @@ function heardOf({ document, trying, view, perform, stacking }: RootState) {
     place && sound,
     place && prepared,
     place && matched,
+    drafting.shown,
     stacking.place,
     stacking.place && stacking.chosen,
     stacking.place && stacking.plan,
@@ -53,7 +55,8 @@ export function followPlan(
     const { doc } = state.document
     const { pulled, riding } = state.view
     const compared = state.view.compared?.heard ? state.view.compared : null
-    const tried = stackTriedIn(doc, state.stacking) ?? triedIn(doc, state.trying)
+    const tried =
+      draftTriedIn(doc, state.drafting) ?? stackTriedIn(doc, state.stacking) ?? triedIn(doc, state.trying)
     // What is being hit is heard at once, by itself; takes are heard with the reel.
     const performed = follow(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc

@@ -23,6 +23,7 @@ import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { followPlan } from './followPlan.js'
 import { performActions } from '../document/performSlice.js'
+import { draftActions } from '../document/draftSlice.js'
 import { stackActions } from '../document/stackSlice.js'
 import { viewActions } from '../document/viewSlice.js'
 import { rememberTakes } from './rememberTakes.js'
@@ -121,6 +122,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts, hits })
     dispatch(performActions.begin())
     dispatch(stackActions.begin())
+    dispatch(draftActions.end())
     const forget = rememberTakes(store, id, () => transport.speed, tell)
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, {

@@ -2,6 +2,7 @@ import { FRAME_RATES, tracksInOrder } from '@yodel/core'
 import { useCallback, useMemo, useRef } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
+import { draftTriedIn } from '../document/drafted.js'
 import { stackTriedIn, triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
@@ -123,7 +124,11 @@ function useShownDocument() {
   const trying = useAppSelector((state) => state.trying)
   const perform = useAppSelector((state) => state.perform)
   const stacking = useAppSelector((state) => state.stacking)
-  const tried = useMemo(() => stackTriedIn(doc, stacking) ?? triedIn(doc, trying), [doc, stacking, trying])
+  const shown = useAppSelector((state) => state.drafting.shown)
+  const tried = useMemo(
+    () => draftTriedIn(doc, { shown }) ?? stackTriedIn(doc, stacking) ?? triedIn(doc, trying),
+    [doc, shown, stacking, trying],
+  )
   const follow = useMemo(performedFollower, [])
   const performed = useMemo(
     () => follow(tried?.doc ?? doc, [...hitsOn(perform), ...perform.current], perform),

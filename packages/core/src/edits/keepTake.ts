@@ -25,9 +25,17 @@ export type TakeCues = 'run' | 'each' | 'none'
  */
 export function keepTake(
   doc: ReelDocument,
-  args: { performed: readonly Performed[]; cues: TakeCues; words: string; newId: () => string },
+  args: {
+    performed: readonly Performed[]
+    cues: TakeCues
+    words: string
+    newId: () => string
+    /** The cue that all of it serves, where none is made for it. */
+    cueId?: string
+    label?: string
+  },
 ): Result<Change> {
-  const { performed, cues, words, newId } = args
+  const { performed, cues, words, newId, cueId: served = null } = args
   if (performed.length === 0) return refuse('CORE_BAD_SPAN', 'keep', 'nothing was performed')
   const inTime = performed.toSorted((a, b) => a.at - b.at)
   const runs = new Map<Category, string>()
@@ -49,12 +57,13 @@ export function keepTake(
       )
   for (const one of inTime) {
     const { sound, category, at } = one
-    const cueId = cues === 'each' ? spot(category, [one], sound.name) : (runs.get(category) ?? null)
+    const cueId = cues === 'each' ? spot(category, [one], sound.name) : (runs.get(category) ?? served)
     const clip = clipAtSample({ id: newId(), trackId: '', cueId, at, sound })
     const newTrackId = newId()
     steps.push((now) => layClip(now, clip, { category, newTrackId, label: `Keep ${sound.name}` }))
   }
-  const label = `Keep what was performed, ${performed.length} ${performed.length === 1 ? 'sound' : 'sounds'}`
+  const count = `${performed.length} ${performed.length === 1 ? 'sound' : 'sounds'}`
+  const label = args.label ?? `Keep what was performed, ${count}`
   return chain(doc, label, steps)
 }
 

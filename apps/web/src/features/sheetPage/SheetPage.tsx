@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.js'
 import { SinceStrip } from '../../panes/findings/SinceStrip.js'
 import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
+import { DraftStrip } from '../../panes/draft/DraftStrip.js'
 import { PadRow } from '../../panes/perform/PadRow.js'
 import { RightPane } from './RightPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
@@ -58,6 +59,7 @@ export function SheetPage() {
       <div className="flex min-w-0 flex-1 flex-col">
         <WorkOff />
         <SinceStrip />
+        <DraftStrip />
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />

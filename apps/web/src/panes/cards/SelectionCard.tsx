@@ -8,7 +8,8 @@ import {
 } from '@yodel/core'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useAppSelector } from '../../document/store.js'
-import { Kbd } from '../../ui/Button.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
+import { Button, Kbd } from '../../ui/Button.js'
 import { useReel } from '../../session/session.js'
 import { ClipCard } from './ClipCard.js'
 import { CueDetails } from './CueDetails.js'
@@ -70,6 +71,8 @@ function ReelFacts() {
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const doc = useAppSelector((state) => state.document.doc)
+  const drafting = useAppSelector((state) => state.drafting.on)
+  const { draft } = useCommands()
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
   return (
     <>
@@ -93,6 +96,14 @@ function ReelFacts() {
       <p className="mt-4 text-[12px] text-ink-2">
         <Kbd>1</Kbd> to <Kbd>6</Kbd> drop a cue at the gate. <KeyOf action="keys" /> lists every key.
       </p>
+      {doc.cue.size > 0 && !drafting && (
+        <p className="mt-2 text-[12px] text-ink-2">
+          <Button onClick={draft.toggle}>
+            Draft <KeyOf action="draft" />
+          </Button>{' '}
+          finds first choices for all cues without sounds.
+        </p>
+      )}
     </>
   )
 }

@@ -1,0 +1,157 @@
+import { describe, expect, it } from 'vitest'
+import type { FoundSound } from '../contract/sounds.js'
+import { keepTake } from '../edits/keepTake.js'
+import { spotCue } from '../edits/spotCue.js'
+import { editCue } from '../edits/editRecords.js'
+import { expectOk } from '../errors.js'
+import { apply } from '../reel/change.js'
+import { syncPlace, type ReelDocument } from '../reel/document.js'
+import type { Cue } from '../reel/records.js'
+import { after } from '../test/after.js'
+import { testReel } from '../test/testReel.js'
+import { layDraft, stepsOf, takeStem } from './layDraft.js'
+import { rankForCue, wordsOfCue, type CueContext } from './rankForCue.js'
+
+const RATE = 48_000
+const FRAME = 2000
+/** A found sound whose name is met by some words that were typed. */
+const found = (name: string, met: readonly string[], fields: Partial<FoundSound> = {}): FoundSound =>
+  ({
+    ...{ id: name, name, keywords: '', description: '', category: '', length: RATE, sync: 4800, events: 1 },
+    why: met.map((typed) => ({ typed, found: typed, field: 'name', how: 'typed' })),
+    ...fields,
+  }) as FoundSound
+const withCue = (fields: Partial<Cue>): { doc: ReelDocument; cue: Cue } => {
+  const spotted = { id: 'q', category: fields.category ?? ('FX' as const), in: 100, out: 148 }
+  let doc = after(testReel(), spotCue(testReel(), { ...spotted, words: fields.words ?? '' }))
+  const { category, words, ...rest } = fields
+  expect([category, words]).toBeDefined()
+  doc = after(doc, editCue(doc, { id: 'q', fields: rest }))
+  return { doc, cue: doc.cue.get('q') as Cue }
+}
+const plain: CueContext = { seconds: 2, near: new Set(), steps: 0 }
+const order = (cue: Partial<Cue>, sounds: FoundSound[], context: Partial<CueContext> = {}): string[] =>
+  rankForCue(withCue(cue).cue, sounds, { ...plain, ...context }).map(({ sound }) => sound.name)
+
+describe('what is found for a cue', () => {
+  it('is ranked by the words that few of it meet', () => {
+    const doors = ['a', 'b', 'c', 'd'].map((one) => found(`Door ${one}`, ['door']))
+    expect(
+      order({ words: 'The door of the barn creaks' }, [...doors, found('Barn creak', ['barn', 'creaks'])])[0],
+    ).toBe('Barn creak')
+    expect(wordsOfCue('He crosses to the frame, 2 boards')).toEqual(['crosses', 'frame', 'boards'])
+  })
+  it('by category, length, distance, and whether it sounds nearby already', () => {
+    const rain = { words: 'Rain', category: 'BG' } as const
+    const met = ['rain']
+    expect(
+      order(rain, [
+        found('Rain hit', met, { category: 'Impacts' }),
+        found('Rain', met, { category: 'Rain' }),
+      ])[0],
+    ).toBe('Rain')
+    const lasting = found('Rain long', met, { length: 30 * RATE })
+    expect(order(rain, [found('Rain brief', met), lasting], { seconds: 20 })[0]).toBe('Rain long')
+    const bells = [found('Bell close', ['bell']), found('Bell far', ['bell'])]
+    expect(order({ words: 'Bell', perspective: 'far' }, bells)[0]).toBe('Bell far')
+    expect(order({ words: 'Bell', perspective: 'close' }, bells)[0]).toBe('Bell close')
+    expect(order({ words: 'Bell' }, bells, { near: new Set(['Bell close']) })[0]).toBe('Bell far')
+    const hits = [found('Knock ambience', ['knock'], { length: 60 * RATE }), found('Knock', ['knock'])]
+    expect(order({ words: 'Knock' }, hits)[0]).toBe('Knock')
+  })
+  it('by ear as well, after what meets the words', () => {
+    const alike = { name: 'Knock', ids: new Map([['Thump', 1]]) }
+    const ranked = rankForCue(
+      withCue({ words: 'Knock' }).cue,
+      [found('Thump', []), found('Squeal', []), found('Knock', ['knock'])],
+      { ...plain, alike },
+    )
+    expect(ranked.map(({ sound }) => sound.name)).toEqual(['Knock', 'Thump', 'Squeal'])
+    expect(ranked.map(({ why }) => why)).toEqual([['knock'], ['sounds like Knock'], []])
+  })
+  it('says how sure it is, and why; the same for the same, in whatever order it comes', () => {
+    const sounds = [
+      found('Door', ['door']),
+      found('Window', []),
+      found('Door rain', ['door'], { category: 'Rain' }),
+    ]
+    const context = { ...plain, near: new Set(['Door']) }
+    const { cue } = withCue({ words: 'Door' })
+    const ranked = rankForCue(cue, sounds, context)
+    expect(rankForCue(cue, sounds.toReversed(), context)).toEqual(ranked)
+    for (const { sure } of ranked) expect(sure >= 0 && sure <= 1).toBe(true)
+    const why = new Map(ranked.map((one) => [one.sound.name, one.why]))
+    expect(why.get('Door')).toEqual(['door', 'sounds nearby already'])
+    expect(why.get('Door rain')).toEqual(['door', 'filed as BG, not FX'])
+    expect(rankForCue(cue, [], context)).toEqual([])
+  })
+})
+
+describe('a choice', () => {
+  const none = { steps: [], takes: [], events: [] }
+  const kept = (doc: ReelDocument, performed: ReturnType<typeof layDraft>): ReelDocument => {
+    let count = 0
+    const newId = (): string => `n${count++}`
+    return expectOk(
+      apply(doc, expectOk(keepTake(doc, { performed, cues: 'none', words: '', newId, cueId: 'q' }))),
+    )
+  }
+  it('lies with its sync point on the cue’s, and is cut where it goes on far beyond the cue', () => {
+    const { doc, cue } = withCue({ words: 'Bell', sync: 110 as never })
+    const [short] = kept(doc, layDraft(doc, cue, found('Bell', []), none)).clip.values()
+    expect([short && syncPlace(short), short?.length, short?.cueId]).toEqual([110 * FRAME, RATE, 'q'])
+    const [long] = kept(doc, layDraft(doc, cue, found('Bell', [], { length: 60 * RATE }), none)).clip.values()
+    expect((long?.start ?? 0) + (long?.length ?? 0)).toBe(148 * FRAME + 1.5 * RATE)
+  })
+  it('of an ambience lasts as long as its cue', () => {
+    const { doc, cue } = withCue({ words: 'Rain', category: 'BG' })
+    const [rain] = kept(doc, layDraft(doc, cue, found('Rain', [], { length: 60 * RATE }), none)).clip.values()
+    expect([rain?.start, rain?.length, rain?.fadeIn, rain?.fadeOut]).toEqual([
+      100 * FRAME,
+      48 * FRAME,
+      24_000,
+      24_000,
+    ])
+  })
+  it('of steps is laid one by one on the onsets of the guide within the cue, going round its takes', () => {
+    const { doc, cue } = withCue({ words: 'He walks off', category: 'FOL' })
+    const onsets = [90, 101, 102, 113, 125, 137, 150]
+    const steps = stepsOf(doc, cue, onsets)
+    // Before and after the cue there is none, and what follows within a fifth of a second is the same step.
+    expect(steps).toEqual([101, 113, 125, 137])
+    const takes = [1, 2, 3].map((n) => found(`Boot ${n}`, []))
+    const laid = kept(doc, layDraft(doc, cue, takes[0] as FoundSound, { steps, takes, events: [] }))
+    const clips = [...laid.clip.values()].sort((a, b) => syncPlace(a) - syncPlace(b))
+    expect(clips.map((clip) => [syncPlace(clip) / FRAME, clip.name])).toEqual([
+      ...[
+        [101, 'Boot 1'],
+        [113, 'Boot 2'],
+        [125, 'Boot 3'],
+        [137, 'Boot 1'],
+      ],
+    ])
+    expect(clips.every(({ cueId }) => cueId === 'q')).toBe(true)
+  })
+  it('of steps takes the events of a long recording in their order', () => {
+    const { doc, cue } = withCue({ words: 'Steps', category: 'FOL' })
+    const events = [0, 1, 2].map((at): [number, number, number] => [
+      at * 20_000,
+      at * 20_000 + 900,
+      at * 20_000 + 9000,
+    ])
+    const walk = found('Walk', [], { length: 60_000, events: 3 })
+    const performed = layDraft(doc, cue, walk, { steps: [101, 113, 125, 137], takes: [walk], events })
+    expect(performed.map(({ sound }) => sound.from)).toEqual([0, 20_000, 40_000, 0])
+    expect(performed.map(({ at }) => at / FRAME)).toEqual([101, 113, 125, 137])
+  })
+  it('of one thing that is no steps is one sound, whatever the guide has', () => {
+    const { doc, cue } = withCue({ words: 'Lever thrown' })
+    expect(stepsOf(doc, cue, [101, 113, 125, 137])).toEqual([])
+    expect(stepsOf(doc, withCue({ words: 'Walks' }).cue, [101, 113])).toEqual([])
+    expect([takeStem('Boot on gravel 12'), takeStem('Boot on gravel'), takeStem('Couplings, 3')]).toEqual([
+      'Boot on gravel',
+      'Boot on gravel',
+      'Couplings',
+    ])
+  })
+})

@@ -1,0 +1,84 @@
+import type { FoundSound, SoundEvent } from '../contract/sounds.js'
+import type { Performed } from '../edits/keepTake.js'
+import { rateOf, type ReelDocument } from '../reel/document.js'
+import type { Cue } from '../reel/records.js'
+import { prepareSound, UNPREPARED, type SoundToPlace } from '../sounds/prepared.js'
+import { frameToSample, samplesIn } from '../time/convert.js'
+import { frames } from '../time/units.js'
+
+/** Words of what is done in steps. */
+const STEPS = /\b(walks?|walking|steps?|footsteps?|runs?|running|cross(es)?|climbs?|paces?|comes along)\b/i
+/** Fewer onsets are no row of steps, and two closer than this (frames at 24) are one. */
+const FEWEST_STEPS = 3
+const APART_S = 0.2
+/** An ambience fades by so much at its ends, and rings on by so much. */
+const BG_FADE = samplesIn(0.5)
+/** What is longer than its cue by more than this is cut there. */
+const OVERHANG = samplesIn(1.5)
+const CUT_FADE = samplesIn(0.2)
+
+/** The frames on which the repeated events of a cue are to be laid: onsets of the guide within it, where its words or its category say that it is steps. */
+export function stepsOf(doc: Pick<ReelDocument, 'reel'>, cue: Cue, onsets: readonly number[]): number[] {
+  if (!STEPS.test(cue.words)) return []
+  const apart = APART_S * rateOf(doc).nominal
+  const steps: number[] = []
+  for (const onset of onsets)
+    if (onset >= cue.in && onset < cue.out && onset - (steps.at(-1) ?? -Infinity) >= apart) steps.push(onset)
+  return steps.length < FEWEST_STEPS ? [] : steps
+}
+
+const plain = (sound: Pick<FoundSound, 'id' | 'name' | 'length' | 'sync'>): SoundToPlace =>
+  prepareSound(sound, UNPREPARED)
+
+/** A part of a recording, its ends rounded into it. */
+const partOf = (sound: FoundSound, [from, sync, to]: SoundEvent): SoundToPlace => ({
+  ...plain(sound),
+  ...{ from, sync: Math.max(from, Math.min(to - 1, sync)), to },
+})
+
+/** A name without its number: those that share it are takes of one thing. */
+export const takeStem = (name: string): string => name.replace(/[\s,]*\d+$/, '')
+
+/**
+ * What a choice for a cue would lay: an ambience as long as its cue, steps one by one, anything else with its sync point
+ * on the cue's.
+ *
+ * @param steps - Frames of the reel, as of {@link stepsOf}
+ * @param takes - Other takes of the same thing, itself among them; steps go round them
+ * @param events - Of the chosen recording; steps are taken from a long one in their order
+ */
+export function layDraft(
+  doc: Pick<ReelDocument, 'reel'>,
+  cue: Cue,
+  choice: FoundSound,
+  {
+    steps,
+    takes,
+    events,
+  }: {
+    readonly steps: readonly number[]
+    readonly takes: readonly FoundSound[]
+    readonly events: readonly SoundEvent[]
+  },
+): Performed[] {
+  const rate = rateOf(doc)
+  const { category } = cue
+  const sampleOf = (frame: number): number => frameToSample(frames(frame), rate)
+  if (steps.length > 0)
+    return steps.map((frame, index) => {
+      const event = events.length > 1 ? events[index % events.length] : undefined
+      const take = takes[index % Math.max(1, takes.length)] ?? choice
+      return { category, at: sampleOf(frame), sound: event ? partOf(choice, event) : plain(take) }
+    })
+  const sound = plain(choice)
+  const [begin, end] = [sampleOf(cue.in), sampleOf(cue.out)]
+  if (category === 'BG') {
+    const to = Math.min(sound.recorded, end - begin)
+    const fade = Math.min(BG_FADE, Math.floor(to / 2))
+    return [{ category, at: begin, sound: { ...sound, from: 0, sync: 0, to, fadeIn: fade, fadeOut: fade } }]
+  }
+  const at = sampleOf(cue.sync)
+  // What is heard of it after its sync point, up to a little beyond the cue.
+  const most = sound.sync + Math.max(samplesIn(1), end + OVERHANG - at)
+  return [{ category, at, sound: most < sound.recorded ? { ...sound, to: most, fadeOut: CUT_FADE } : sound }]
+}
