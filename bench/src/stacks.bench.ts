@@ -14,6 +14,7 @@ import {
   type StackPlan,
   type Variation,
 } from '@yodel/core'
+import type * as Core from '@yodel/core'
 import { build } from 'vite'
 import { launch } from '../../e2e/support/browser.js'
 import { realServer } from '../../e2e/support/server.js'
@@ -121,7 +122,7 @@ await page.addScriptTag({ content: 'globalThis.__name = (named) => named' })
 await page.addScriptTag({ content: code && 'code' in code ? code.code : '' })
 const rendered = await page.evaluate(
   async ({ plan, those, reel }) => {
-    const core = (globalThis as unknown as { core: typeof import('@yodel/core') }).core
+    const core = (globalThis as unknown as { core: typeof Core }).core
     const found = (await (await fetch(`/api/reels/${reel}/plans/${plan.id}/found`)).json()) as never
     const pcm = new Map<string, (Float32Array[] | null)[]>()
     const load = async (id: string, length: number): Promise<void> => {

@@ -1,6 +1,7 @@
 import { mkdir, readFile, rename, rm } from 'node:fs/promises'
 import path from 'node:path'
 import {
+  SAMPLE_RATE,
   fileName,
   shakeStack,
   soundIxml,
@@ -137,7 +138,7 @@ async function writeOne(
       { layers, strip, media: decoded, out: unfinished, ...facts },
       { signal },
     )
-    const seconds = length / 48_000
+    const seconds = length / SAMPLE_RATE
     const bytes = await readFile(unfinished)
     for (let number = 1; ; number++) {
       const file = path.join(folder, `${fileName(name)}${number === 1 ? '' : ` ${number}`}.wav`)

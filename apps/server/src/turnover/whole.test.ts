@@ -65,7 +65,9 @@ describe('a turnover to the mix', () => {
     const text = execFileSync('pdftotext', ['-layout', path.join(folder, 'report.pdf'), '-']).toString()
     expect(text).toMatch(/Pre-dub/)
     expect(text).toMatch(/differs from the mix by -1[2-9]\d\.\d dBFS|to the last bit/)
-    expect(text).toMatch(/One recording is played at another speed, backwards, on the move or by some of its channels/)
+    expect(text).toMatch(
+      /One recording is played at another speed, backwards, on the move or by some of its channels/,
+    )
   })
 
   it('has stems and tracks whose sums are the mix, rounded once each', async () => {

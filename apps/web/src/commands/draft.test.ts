@@ -134,7 +134,7 @@ describe('a draft', () => {
     await begin()
     expect([drafting().trouble, drafting().waiting.length]).toEqual(['The server is away.', 4])
     isAway = false
-    await stage.commands.draft.goOn()
+    await expect.poll(() => drafting().waiting.length, { timeout: 5000 }).toBe(0)
     expect([drafting().trouble, drafting().waiting, drafting().entries.length]).toEqual([null, [], 4])
   })
   it('of a reel whose cues all have sounds is refused', () => {

@@ -33,6 +33,8 @@ export type DraftCommands = ReturnType<typeof draftCommands>
 const NEAR_S = 60
 /** So many candidates are kept for a cue, and so many takes of one thing go round in steps. */
 const KEPT = 12
+/** How long is waited before the server is asked again that did not answer. */
+const AGAIN_MS = 1000
 const TAKES = 8
 
 /** A first draft of the whole reel: first choices for all open cues, walked through with three keys. */
@@ -86,19 +88,28 @@ export function draftCommands(context: CommandContext) {
   /** Looks for all cues that wait, one after the other: the hands come first. */
   const goOn = async (): Promise<void> => {
     const mine = ++run
-    dispatch(draftActions.brokeOff(null))
-    try {
+    const isEnded = (): boolean => mine !== run || !drafting().on
+    const lookOn = async (): Promise<void> => {
       for (let next = drafting().waiting[0]; next !== undefined; next = drafting().waiting[0]) {
         const cue = doc().cue.get(next)
         const ranked = cue && cue.words.trim() !== '' ? await rank(cue) : []
         const events = cue ? await eventsFor(cue, ranked[0]?.sound) : []
-        if (mine !== run || !drafting().on) return
+        if (isEnded()) return
         dispatch(draftActions.drafted({ cueId: next, ranked, events }))
-        if (!drafting().shown && ranked.length > 0 && drafting().entries.every((one) => one.state === 'open'))
-          show(next)
+        const choices = drafting().entries.filter((one) => one.ranked.length > 0).length
+        // The first is shown by itself, unless the hands are at something else by now.
+        if (ranked.length > 0 && choices === 1 && !transport.rolling && !state().trying.place) show(next)
       }
-    } catch (error) {
-      if (mine === run) dispatch(draftActions.brokeOff(messageOf(error)))
+    }
+    while (!isEnded()) {
+      const trouble = await lookOn().then(
+        () => null,
+        (error: unknown) => messageOf(error),
+      )
+      if (isEnded()) return
+      if (trouble !== drafting().trouble) dispatch(draftActions.brokeOff(trouble))
+      if (trouble === null) return
+      await new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
     }
   }
 
@@ -157,8 +168,6 @@ export function draftCommands(context: CommandContext) {
       dispatch(draftActions.begin(open.map(({ id }) => id)))
       void goOn()
     },
-    /** Looks on where the server could not be asked. */
-    goOn,
     show,
     stop,
     next: goNext,

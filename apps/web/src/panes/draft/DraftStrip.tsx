@@ -72,7 +72,7 @@ function Strip() {
         </span>
         {trouble && (
           <span className="text-gate" role="alert">
-            {trouble} <Button onClick={() => void draft.goOn()}>Try again</Button>
+            {trouble}
           </span>
         )}
       </div>
