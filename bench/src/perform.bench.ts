@@ -101,7 +101,7 @@ async function openRow(): Promise<Page> {
   await openReelWith(server, page, '24', movie)
   const pool: Pool = {
     ...{ id: crypto.randomUUID(), version: 0, key: 0, name: 'Click', category: 'FOL' },
-    ...{ pick: 'other', held: false },
+    ...{ pick: 'other', held: false, live: '' },
     ...{
       gain: [0, 0],
       pitch: [0, 0],

@@ -1,7 +1,7 @@
 import type { Pool, SoundToPlace } from '@yodel/core'
 
 /** What stands on the first keys of the demo's show: name, recordings by the beginning of their names, how they are picked. */
-const POOLS: readonly (Omit<Pool, 'id' | 'version' | 'members' | 'held'> & {
+const POOLS: readonly (Omit<Pool, 'id' | 'version' | 'members' | 'held' | 'live'> & {
   readonly sounds: string
   readonly count: number
 })[] = [
@@ -47,6 +47,7 @@ export const demoPools = (soundOf: (name: string) => SoundToPlace): Pool[] =>
     id: `0d3a0f3e-0000-4000-8000-00000000000${pool.key}`,
     version: 0,
     held: false,
+    live: '',
     members: Array.from({ length: count }, (_, index) => {
       const { id, name } = soundOf(`${sounds} ${index + 1}`)
       return { soundId: id, name, part: null, weight: 1 }

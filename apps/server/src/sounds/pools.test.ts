@@ -13,7 +13,12 @@ afterAll(() => server.close())
 
 const pool = (fields: Partial<Pool> = {}): Pool => ({
   ...{ id: randomUUID(), version: 0, key: 0, name: 'Boots', category: 'FOL', pick: 'once', held: false },
-  ...{ gain: [-3, 0], pitch: [-1, 1], members: [{ soundId: 's', name: 'Boot 1', part: null, weight: 1 }] },
+  ...{
+    live: '',
+    gain: [-3, 0],
+    pitch: [-1, 1],
+    members: [{ soundId: 's', name: 'Boot 1', part: null, weight: 1 }],
+  },
   ...fields,
 })
 const keep = (one: Pool, at = reel) =>

@@ -108,7 +108,7 @@ describe('a plan', () => {
     }
     await server.app.inject({
       ...{ method: 'PUT', url: `/api/reels/${reel}/pools/${pool.id}` },
-      payload: { ...pool, gain: [0, 0], pitch: [0, 0], members },
+      payload: { ...pool, gain: [0, 0], pitch: [0, 0], members, live: '' },
     })
     const plan = await keep(
       planOf([

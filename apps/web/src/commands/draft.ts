@@ -3,13 +3,14 @@ import {
   coverageOf,
   cueCode,
   cuesInOrder,
+  draftCue,
   keepTake,
   layDraft,
   nearUses,
-  rankForCue,
   stepsOf,
   takeStem,
   type Cue,
+  type FindSounds,
   type FoundSound,
   type Performed,
   type RankedSound,
@@ -31,8 +32,7 @@ export type DraftCommands = ReturnType<typeof draftCommands>
 
 /** Seconds within which a recording is not used again. */
 const NEAR_S = 60
-/** So many candidates are kept for a cue, and so many takes of one thing go round in steps. */
-const KEPT = 12
+/** So many takes of one thing go round in steps. */
 /** How long is waited before the server is asked again that did not answer. */
 const AGAIN_MS = 1000
 const TAKES = 8
@@ -62,11 +62,11 @@ export function draftCommands(context: CommandContext) {
       ? eventsOf(dispatch, sound.id)
       : []
 
-  const find = async (params: { q: string; cue?: '1'; like?: string }): Promise<FoundSound[]> => {
+  const find: FindSounds = async (params) => {
     const asked = dispatch(poolsApi.endpoints.firstSounds.initiate(params, { subscribe: false }))
     return (await asked.unwrap()).sounds
   }
-  const rank = async (cue: Cue): Promise<RankedSound[]> => {
+  const rank = (cue: Cue): Promise<RankedSound[]> => {
     const near = new Set(nearUses(doc(), cue.sync, NEAR_S).keys())
     for (const { cueId, ranked, at, state: settled } of drafting().entries) {
       const other = doc().cue.get(cueId)
@@ -77,13 +77,7 @@ export function draftCommands(context: CommandContext) {
     const { num, den } = rate()
     const steps = stepsOf(doc(), cue, marks.current.onsets).length
     const context = { seconds: ((cue.out - cue.in) * den) / num, near, steps }
-    const found = await find({ q: cue.words, cue: '1' })
-    const [best] = rankForCue(cue, found, context)
-    if (!best) return []
-    const like = await find({ q: '', like: best.sound.id })
-    const ids = new Map(like.map(({ id }, index) => [id, 1 - index / like.length]))
-    const both = [...found, ...like.filter(({ id }) => !found.some((one) => one.id === id))]
-    return rankForCue(cue, both, { ...context, alike: { name: best.sound.name, ids } }).slice(0, KEPT)
+    return draftCue(cue, context, find)
   }
   /** Looks for all cues that wait, one after the other: the hands come first. */
   const goOn = async (): Promise<void> => {
@@ -92,7 +86,7 @@ export function draftCommands(context: CommandContext) {
     const lookOn = async (): Promise<void> => {
       for (let next = drafting().waiting[0]; next !== undefined; next = drafting().waiting[0]) {
         const cue = doc().cue.get(next)
-        const ranked = cue && cue.words.trim() !== '' ? await rank(cue) : []
+        const ranked = cue ? await rank(cue) : []
         const events = cue ? await eventsFor(cue, ranked[0]?.sound) : []
         if (isEnded()) return
         dispatch(draftActions.drafted({ cueId: next, ranked, events }))

@@ -17,7 +17,11 @@ const boots: Pool = {
     held: false,
     gain: [0, 0],
   },
-  ...{ pitch: [0, 0], members: ['b1', 'b2'].map((id) => ({ soundId: id, name: id, part: null, weight: 1 })) },
+  ...{
+    live: '',
+    pitch: [0, 0],
+    members: ['b1', 'b2'].map((id) => ({ soundId: id, name: id, part: null, weight: 1 })),
+  },
 }
 const rain: Pool = { ...boots, id: 'p2', key: 3, name: 'Rain', category: 'BG', held: true }
 const soundOf = (id: string) => ({ id, name: id, length: 9600, sync: 480 })

@@ -106,6 +106,10 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
     putBack,
     choose,
     isTrying: () => stacking().place !== null,
+    choosePlan: (id: string) => {
+      if (stacking().place) putBack()
+      dispatch(stackActions.choosePlan(id))
+    },
     /** The next of the listed variations, or one before. */
     step: (by: number) => {
       const listed = variationsListed(stacking())

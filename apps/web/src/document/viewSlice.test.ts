@@ -34,6 +34,28 @@ describe('how a reel is looked at', () => {
     }
   })
 
+  it('has a large picture while a pass lasts, and the one before after it, unless it was drawn otherwise', () => {
+    const pass = (category: 'FOL' | 'FX' | null) =>
+      store.dispatch(viewActions.setPass({ pass: category, page: 1280 }))
+    const widths: number[] = []
+    for (const act of [
+      () => pass('FOL'),
+      () => pass('FX'),
+      () => pass(null),
+      () => pass('FX'),
+      () => store.dispatch(viewActions.setPictureWidth(500)),
+      () => pass(null),
+    ]) {
+      act()
+      widths.push(view().pictureWidth)
+    }
+    expect(widths).toEqual([640, 640, 296, 640, 500, 500])
+    store.dispatch(viewActions.setPictureWidth(900))
+    pass('FX')
+    pass(null)
+    expect(view().pictureWidth).toBe(900)
+  })
+
   it('folds folders, shows and hides strip and overview', () => {
     const before = view()
     for (const action of [
@@ -65,7 +87,7 @@ describe('how a reel is looked at', () => {
     store.dispatch(viewActions.select(['a']))
     store.dispatch(viewActions.zoomTo(9))
     store.dispatch(viewActions.setGuide(0.5))
-    store.dispatch(viewActions.setPass('FOL'))
+    store.dispatch(viewActions.setPass({ pass: 'FOL', page: 1280 }))
     store.dispatch(viewActions.setHelp(true))
     store.dispatch(viewActions.reset())
     expect(view()).toMatchObject({ selected: [], pass: null, help: false, zoom: 9, guide: 0.5 })

@@ -1,7 +1,7 @@
 import type { Category, ReelDocument, ReelRecord, SinceLine } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { keptClosers, withCloser, type Closer, type Closers } from './closer.js'
-import { lastWidth } from './pictureWidth.js'
+import { heldWidth, lastWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
 /** What the one place at the right of the Sheet can show. */
@@ -30,6 +30,8 @@ export interface ViewState {
   readonly guide: number
   /** The category that is spotted strongly, the others faintly; null for all alike. */
   readonly pass: Category | null
+  /** How wide the picture was wished before the pass; null without one, or when it was large already. */
+  readonly beforePass: number | null
   readonly notices: readonly Notice[]
   readonly help: boolean
   readonly palette: boolean
@@ -86,6 +88,7 @@ const initialState: ViewState = {
   pane: 'sounds',
   guide: 1,
   pass: null,
+  beforePass: null,
   notices: [],
   help: false,
   palette: false,
@@ -127,7 +130,7 @@ const slice = createSlice({
     reset: (state) => ({
       ...initialState,
       zoom: state.zoom,
-      pictureWidth: state.pictureWidth,
+      pictureWidth: state.beforePass ?? state.pictureWidth,
       guide: state.guide,
       fitTracks: state.fitTracks,
       closers: state.closers,
@@ -164,7 +167,20 @@ const slice = createSlice({
     markSince: (state, { payload }: PayloadAction<ViewState['since']>) => ({ ...state, since: payload }),
     pull: (state, { payload }: PayloadAction<ReelRecord | null>) => ({ ...state, pulled: payload }),
     setGuide: (state, { payload }: PayloadAction<number>) => ({ ...state, guide: payload }),
-    setPass: (state, { payload }: PayloadAction<Category | null>) => ({ ...state, pass: payload }),
+    /** A pass begins or ends: while it lasts the picture is large, after it as it was, unless somebody has drawn it otherwise. */
+    setPass: (state, { payload: { pass, page } }: PayloadAction<{ pass: Category | null; page: number }>) => {
+      const { beforePass, pictureWidth } = state
+      const large = heldWidth(page / 2, page)
+      if (pass !== null && pictureWidth < large)
+        return { ...state, pass, pictureWidth: large, beforePass: pictureWidth }
+      if (pass !== null || beforePass === null) return { ...state, pass }
+      return {
+        ...state,
+        pass,
+        beforePass: null,
+        pictureWidth: pictureWidth === large ? beforePass : pictureWidth,
+      }
+    },
     toggleOverview: (state) => ({ ...state, showOverview: !state.showOverview }),
     spotted: (state, { payload }: PayloadAction<string>) => ({
       ...state,

@@ -45,7 +45,7 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
             ['', 'all alike'],
             ...CATEGORIES.map((category) => [category, `${category} ${CATEGORY_NAMES[category]}`] as const),
           ]}
-          onChange={(category) => dispatch(viewActions.setPass(category || null))}
+          onChange={(category) => dispatch(viewActions.setPass({ pass: category || null, page: innerWidth }))}
           givesBack
           className={`text-[11px]! ${pass ? `ink-${pass} font-bold! text-(--cat)!` : ''}`}
           title="Watch for one category: its cues stand out, and what has rolled by is remembered"

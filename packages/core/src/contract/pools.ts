@@ -5,6 +5,9 @@ import { plainText } from '../reel/text.js'
 /** Keys on which pools can stand: the ten of the bottom row of letters. */
 export const POOL_KEYS = 10
 
+/** Members of a pool at most. */
+export const MOST_MEMBERS = 500
+
 /** How a pool picks: each member once before any again; never the same twice running; one after the other. */
 export const PICKS = ['once', 'other', 'order'] as const
 
@@ -51,7 +54,9 @@ export const poolSchema = z.object({
   gain: limits(-48, 12),
   /** Semitones higher, picked anew for each hit between the two. */
   pitch: limits(-24, 24),
-  members: z.array(poolMemberSchema).max(500),
+  members: z.array(poolMemberSchema).max(MOST_MEMBERS),
+  /** Words of a search whose finds join it by themselves; empty for none. */
+  live: plainText(400),
 })
 
 /** One hit of a take: when its attack is to be heard, and what it plays. It needs its pool no more: pools change. */

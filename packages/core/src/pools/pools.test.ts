@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { poolSchema, takeSchema, type Hit, type Pool, type PoolPick } from '../contract/pools.js'
 import { Picker, velocityGain } from './Picker.js'
+import { withFound } from './withFound.js'
 import {
   hitOf,
   pullHits,
@@ -29,6 +30,7 @@ const pool = (pick: PoolPick, weights: readonly number[], fields: Partial<Pool> 
     held: false,
   },
   ...{ gain: [0, 0], pitch: [0, 0], members: weights.map((weight, index) => member(`s${index}`, weight)) },
+  live: '',
   ...fields,
 })
 const picks = (from: Pool, count: number): number[] => {
@@ -93,6 +95,14 @@ describe('a pool', () => {
     expect(Math.min(...semitones)).toBeGreaterThanOrEqual(-2.001)
     expect(Math.max(...semitones)).toBeLessThanOrEqual(2.001)
     expect(semitones.reduce((sum, one) => sum + one, 0) / HITS).toBeCloseTo(0, 1)
+  })
+  it('goes on finding: what is new joins, who is there or left out does not come in again', () => {
+    const boots = pool('once', [1, 0], { live: 'boots' })
+    const found = ['s0', 's1', 's2'].map((id) => ({ id, name: id }))
+    expect(withFound(boots, found).members).toEqual([member('s0'), member('s1', 0), member('s2')])
+    expect(withFound(boots, found.slice(0, 2))).toBe(boots)
+    const many = Array.from({ length: 900 }, (_, index) => ({ id: `m${index}`, name: '' }))
+    expect(withFound(boots, many).members).toHaveLength(500)
   })
   it.each([
     [127, 0],

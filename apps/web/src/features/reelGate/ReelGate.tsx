@@ -23,7 +23,7 @@ export function ReelGate() {
   useEffect(() => {
     dispatch(viewActions.reset())
     const last = lastPlace()
-    if (last?.reelId === id) dispatch(viewActions.setPass(last.pass))
+    if (last?.reelId === id) dispatch(viewActions.setPass({ pass: last.pass, page: innerWidth }))
     dispatch(tryActions.reset())
     dispatch(searchActions.reset())
     dispatch(compareActions.putAway())

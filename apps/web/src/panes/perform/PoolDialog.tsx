@@ -3,13 +3,17 @@ import {
   CATEGORIES,
   CATEGORY_NAMES,
   guessCategory,
+  MOST_MEMBERS,
   PICKS,
+  withFound,
   type Pool,
   type PoolMember,
   type PoolPick,
   type Sound,
 } from '@yodel/core'
+import { skipToken } from '@reduxjs/toolkit/query'
 import { useState } from 'react'
+import { poolsApi } from '../../api/poolsApi.js'
 import { useKept } from '../../api/useKept.js'
 import { useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
@@ -40,7 +44,7 @@ const emptyPool = (key: number, sound: Sound | null): Pool => ({
     name: sound?.name.replace(/[\s\d]+$/, '').slice(0, 80) || UNNAMED,
   },
   ...{ category: sound ? guessCategory(sound) : 'FOL', pick: 'once', held: false },
-  ...{ gain: [-2, 0], pitch: [-0.5, 0.5], members: [] },
+  ...{ gain: [-2, 0], pitch: [-0.5, 0.5], members: [], live: '' },
 })
 
 /** What stands on a key: which sounds, and how they are picked and played. Each change is kept with the show at once. */
@@ -49,9 +53,11 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
   const kept = useAppSelector((state) => state.perform.pools.find(({ key }) => key === at))
   const [pool, setPool] = useState<Pool>(() => kept ?? emptyPool(at, sound))
   const { change, drop, isDropped, refused } = useKept(pool, setPool, kept !== undefined, usePoolKeeper())
+  const { data } = poolsApi.useFirstSoundsQuery(pool.live === '' ? skipToken : { q: pool.live })
+  const found = pool.live === '' ? [] : (data?.sounds ?? [])
   const fill = (members: readonly PoolMember[], first: { called: string; sound: Sound }): void => {
     const known = new Set(pool.members.map(keyOf))
-    const all = [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, 500)
+    const all = [...pool.members, ...members.filter((one) => !known.has(keyOf(one)))].slice(0, MOST_MEMBERS)
     const called = { name: first.called.slice(0, 80), category: guessCategory(first.sound) }
     change({ members: all, ...(pool.name === UNNAMED ? called : {}) })
   }
@@ -101,9 +107,20 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
           most={24}
           onChange={(pitch) => change({ pitch })}
         />
+        <span className="text-ink-2">Goes on finding</span>
+        <TextField
+          label="Words of a search whose finds join by themselves"
+          value={pool.live}
+          placeholder="words of a search: what it finds joins"
+          className="!mx-0 border-line! bg-paper"
+          onCommit={(live) => change({ live: live.trim().slice(0, 400) })}
+        />
       </div>
       <FillPool onFill={fill} />
-      <PoolMembers members={pool.members} onChange={(members) => change({ members: [...members] })} />
+      <PoolMembers
+        members={withFound(pool, found).members}
+        onChange={(members) => change({ members: [...members] })}
+      />
       <Refusal text={refused} className="mt-2 text-[12px]" />
       <div className="mt-3 flex gap-2">
         <Button look="strong" onClick={onClose}>

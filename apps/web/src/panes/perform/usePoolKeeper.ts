@@ -13,6 +13,6 @@ export function usePoolKeeper(): Keeper<Pool> {
     keep: (pool) => keep({ reelId, pool }),
     drop: (id) => drop({ reelId, id }),
     fetch: () => fetchPools(reelId),
-    isWorth: ({ members }) => members.length > 0,
+    isWorth: ({ members, live }) => members.length > 0 || live !== '',
   }
 }

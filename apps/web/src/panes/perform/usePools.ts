@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query'
-import { useEffect, useMemo } from 'react'
+import { withFound, type Pool } from '@yodel/core'
+import { useEffect, useMemo, useState } from 'react'
 import { api, messageOf } from '../../api/api.js'
 import { poolsApi } from '../../api/poolsApi.js'
 import { performActions } from '../../document/performSlice.js'
@@ -14,9 +15,10 @@ export function usePools(): void {
   const reelId = useAppSelector((state) => state.document.reelId)
   const { on, takes } = useAppSelector((state) => state.perform)
   // Somebody else, or another tab, may have changed them.
-  const { data: pools, error } = poolsApi.usePoolsQuery(on && reelId ? reelId : skipToken, {
+  const { data: kept, error } = poolsApi.usePoolsQuery(on && reelId ? reelId : skipToken, {
     refetchOnFocus: true,
   })
+  const pools = useFound(kept)
   const ids = useMemo(
     () =>
       [
@@ -47,4 +49,21 @@ export function usePools(): void {
     const text = `The pools can’t be had: ${messageOf(error)}`
     if (error) dispatch(viewActions.notify({ tone: 'problem', text }))
   }, [error, dispatch])
+}
+
+/** Pools with what their own searches find by now: as they are kept at once, with the finds as soon as those are known. */
+function useFound(kept: readonly Pool[] | undefined): readonly Pool[] | undefined {
+  const [find] = poolsApi.useLazyFirstSoundsQuery()
+  const [grown, setGrown] = useState<{ from: readonly Pool[]; pools: readonly Pool[] } | null>(null)
+  useEffect(() => {
+    if (!kept?.some(({ live }) => live !== '')) return
+    let isOld = false
+    const grow = async (pool: Pool): Promise<Pool> =>
+      pool.live === '' ? pool : withFound(pool, (await find({ q: pool.live })).data?.sounds ?? [])
+    void Promise.all(kept.map(grow)).then((pools) => isOld || setGrown({ from: kept, pools }))
+    return () => {
+      isOld = true
+    }
+  }, [kept, find])
+  return grown && grown.from === kept ? grown.pools : kept
 }

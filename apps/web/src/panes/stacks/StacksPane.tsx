@@ -1,6 +1,7 @@
 import { MOST_VARIATIONS, shakeStack, type StackPlan } from '@yodel/core'
 import { useState } from 'react'
 import { KeyOf } from '../../actions/useKeys.js'
+import { useCommands } from '../../commands/CommandsProvider.js'
 import { messageOf } from '../../api/api.js'
 import { stackActions } from '../../document/stackSlice.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -16,7 +17,7 @@ import { WriteStacks } from './WriteStacks.js'
 
 /** Stacks made by rule: a plan, any number of variations of it, tried on the cue like sounds, kept as one thing. */
 export function StacksPane() {
-  const dispatch = useAppDispatch()
+  const { stacks } = useCommands()
   const { plans, error } = usePlans()
   const { planId, plan, found } = useAppSelector((state) => state.stacking)
   const [editing, setEditing] = useState<StackPlan | null>(null)
@@ -38,7 +39,7 @@ export function StacksPane() {
               className="min-w-0 flex-1"
               value={planId ?? ''}
               options={plans.map(({ id, name }) => [id, name] as const)}
-              onChange={(id) => dispatch(stackActions.choosePlan(id))}
+              onChange={stacks.choosePlan}
               givesBack
             />
             <Button disabled={!plan} onClick={() => setEditing(plan)}>
@@ -70,7 +71,7 @@ export function StacksPane() {
         <PlanDialog
           plan={editing}
           onClose={() => setEditing(null)}
-          onKept={(id) => id !== planId && dispatch(stackActions.choosePlan(id))}
+          onKept={(id) => id !== planId && stacks.choosePlan(id)}
         />
       )}
     </div>

@@ -1,0 +1,25 @@
+import type { FoundSound } from '../contract/sounds.js'
+import type { Cue } from '../reel/records.js'
+import { rankForCue, type CueContext, type RankedSound } from './rankForCue.js'
+
+/** What is asked of a search: the words of a cue, of which not all have to be met, or what sounds like a recording. */
+export type FindSounds = (params: { q: string; cue?: '1'; like?: string }) => Promise<readonly FoundSound[]>
+
+/** So many candidates are kept for a cue. */
+const KEPT = 12
+
+/**
+ * The candidates for a cue, the best first: what its words find, and what sounds like the best of these.
+ *
+ * @param find - Asks a search; what it throws is thrown
+ */
+export async function draftCue(cue: Cue, context: CueContext, find: FindSounds): Promise<RankedSound[]> {
+  if (cue.words.trim() === '') return []
+  const found = await find({ q: cue.words, cue: '1' })
+  const [best] = rankForCue(cue, found, context)
+  if (!best) return []
+  const like = await find({ q: '', like: best.sound.id })
+  const ids = new Map(like.map(({ id }, index) => [id, 1 - index / like.length]))
+  const both = [...found, ...like.filter(({ id }) => !found.some((one) => one.id === id))]
+  return rankForCue(cue, both, { ...context, alike: { name: best.sound.name, ids } }).slice(0, KEPT)
+}
