@@ -58,7 +58,7 @@ export const layDemoStack =
         }),
       ]),
     )
-    const variation = { seed: 8, held: {} }
+    const variation = { seed: 18, held: {} }
     let count = 0
     return keepStack(doc, {
       ...{ id: 'stack-1', name: DEMO_PLAN.name, planId: DEMO_PLAN.id, variation: variationText(variation) },

@@ -78,8 +78,11 @@ export function rankForCue(cue: Cue, found: readonly FoundSound[], context: CueC
       const byEar = BY_EAR * (context.alike?.ids.get(sound.id) ?? 0)
       return fit(cue, sound, Math.max(byWords, byEar), context, byEar > byWords)
     })
-    .sort((a, b) => b.sure - a.sure || (a.sound.id < b.sound.id ? -1 : 1))
+    .sort((a, b) => b.sure - a.sure || (keyOf(a) < keyOf(b) ? -1 : 1))
 }
+
+/** What decides between two that fit as well: not the id, which tells where a recording lies. */
+const keyOf = ({ sound: { name, id } }: RankedSound): string => `${name} ${id}`
 
 /** How well a sound meets each of some words, 0 to 1. */
 function metBy({ why }: FoundSound, words: readonly string[]): number[] {

@@ -23,7 +23,10 @@ export function usableFor(
   { seconds: [least, most] }: StackLayer,
   found: readonly LayerSound[],
 ): LayerSound[] {
-  const key = ({ id, part }: LayerSound): string => `${id} ${String(part?.from ?? 0).padStart(12, '0')}`
+  const digits = (value: number): string => String(value).padStart(12, '0')
+  // By what a recording is and not by its id, which tells where it lies: the same recordings elsewhere are the same.
+  const key = ({ id, name, length, part }: LayerSound): string =>
+    `${name} ${digits(length)} ${digits(part?.from ?? 0)} ${id}`
   return found
     .filter((sound) => {
       const seconds = lengthOf(sound) / SAMPLE_RATE
