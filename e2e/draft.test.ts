@@ -1,4 +1,4 @@
-import { coverageOf, syncPlace } from '@yodel/core'
+import { coverageOf, cuesInOrder, syncPlace } from '@yodel/core'
 import { expect, it } from 'vitest'
 import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
@@ -9,7 +9,7 @@ it('a draft of the reel is walked through by key, the rest of it kept above a li
   const editor = await Editor.open(stage.browser, stage.server.url, 'demo-reel-1')
   const { page } = editor
   const before = await editor.document()
-  const open = [...before.cue.values()].filter(
+  const open = cuesInOrder(before).filter(
     (cue) => cue.state !== 'omitted' && coverageOf(before, cue) === 'nothing',
   )
   await editor.press('Shift+D')
