@@ -14,6 +14,9 @@ export const heldWidth = (width: number, page: number): number =>
 /** The widest that the column can be beside a pane at the right. @param page - Width of the page */
 export const widestWithPane = (page: number): number => heldWidth(page - LEFT_FOR_SHEET - PANE, page)
 
+/** The width in a pass: the pane gives way, and the Sheet is its cues. @param page - Width of the page */
+export const passWidth = (page: number): number => heldWidth(widestWithPane(page) + 1, page)
+
 /** From small to large to as large as it gets, and back to small. @param page - Width of the page */
 export function nextWidth(width: number, page: number): number {
   const sizes = [SMALL_PICTURE, heldWidth(page / 2, page), heldWidth(page, page)]

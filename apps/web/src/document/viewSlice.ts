@@ -1,7 +1,7 @@
 import type { Category, ReelDocument, ReelRecord, SinceLine } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { keptClosers, withCloser, type Closer, type Closers } from './closer.js'
-import { heldWidth, lastWidth } from './pictureWidth.js'
+import { lastWidth, passWidth } from './pictureWidth.js'
 import type { Notice } from '../ui/Notices.js'
 
 /** What the one place at the right of the Sheet can show. */
@@ -170,7 +170,7 @@ const slice = createSlice({
     /** A pass begins or ends: while it lasts the picture is large, after it as it was, unless somebody has drawn it otherwise. */
     setPass: (state, { payload: { pass, page } }: PayloadAction<{ pass: Category | null; page: number }>) => {
       const { beforePass, pictureWidth } = state
-      const large = heldWidth(page / 2, page)
+      const large = passWidth(page)
       if (pass !== null && pictureWidth < large)
         return { ...state, pass, pictureWidth: large, beforePass: pictureWidth }
       if (pass !== null || beforePass === null) return { ...state, pass }
