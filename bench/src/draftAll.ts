@@ -1,8 +1,8 @@
 import {
+  cueContext,
   cuesInOrder,
   draftCue,
-  nearUses,
-  rateOf,
+  isToDraft,
   type RankedSound,
   type ReelDocument,
   type SoundPage,
@@ -11,21 +11,18 @@ import {
 /** Asks the server for something. */
 export type Ask = <T>(url: string) => Promise<T>
 
-/** What a draft of a reel ranks for each cue, by the words of the cues; as the page does it, but for the steps of its guide. */
+/** What a draft of a reel ranks for each cue, by the words of the cues; as the page does it, cue by cue, but without the onsets of its guide. */
 export async function draftAll(ask: Ask, doc: ReelDocument): Promise<Map<string, RankedSound[]>> {
-  const { num, den } = rateOf(doc)
   const all = new Map<string, RankedSound[]>()
-  for (const cue of cuesInOrder(doc)) {
-    const near = new Set(nearUses(doc, cue.sync, 60).keys())
-    const context = { seconds: ((cue.out - cue.in) * den) / num, near, steps: 0 }
-    all.set(
-      cue.words,
-      await draftCue(
-        cue,
-        context,
-        async (params) => (await ask<SoundPage>(`/api/sounds?${new URLSearchParams(params)}`)).sounds,
-      ),
+  const choices = new Map<string, string>()
+  for (const cue of cuesInOrder(doc).filter((one) => isToDraft(doc, one))) {
+    const ranked = await draftCue(
+      cue,
+      cueContext(doc, cue, choices, []),
+      async (params) => (await ask<SoundPage>(`/api/sounds?${new URLSearchParams(params)}`)).sounds,
     )
+    if (ranked[0]) choices.set(cue.id, ranked[0].sound.id)
+    all.set(cue.words, ranked)
   }
   return all
 }

@@ -12,7 +12,7 @@ import { reindex } from './sounds/reindex.js'
 import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import type { StackOrder, StackReport } from './stacks/stackWorker.js'
-import { writeStacks } from './stacks/writeStacks.js'
+import { madeShelf, writeStacks } from './stacks/writeStacks.js'
 import { indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/audio/bounceReel.js'
@@ -79,9 +79,13 @@ export function makeServices(
       deliver: (payload, context) => copyTurnover({ db, media, files }, payload, context),
       gather: (payload, context) => gatherSounds({ db, settings, media, files, ears }, payload, context),
       stacks: async (payload, context) => {
-        const made = await writeStacks({ db, media, stackers, clock }, payload, context)
-        await reindex({ db, jobs }, made.shelfId)
-        return made
+        try {
+          return await writeStacks({ db, media, stackers, clock }, payload, context)
+        } finally {
+          // Also what was written before it broke off is to be found.
+          const shelf = await madeShelf({ db, media })
+          if (shelf) await reindex({ db, jobs }, shelf.id)
+        }
       },
       turnover: (payload, context) =>
         makeTurnover({ db, media, pool, files, clock, settings }, payload, context),

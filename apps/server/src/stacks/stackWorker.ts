@@ -8,15 +8,14 @@ import {
   type PlanStrip,
   type ShakenLayer,
 } from '@yodel/core'
-import { PcmReader } from '../turnover/audio/PcmReader.js'
+import { pcmPort, type DecodedMedia } from '../turnover/audio/PcmReader.js'
 
 /** A stack that is to become a recording; a plain value that crosses threads. */
 export interface StackOrder {
   readonly layers: readonly ShakenLayer[]
   /** Level, place and treatment it goes through. */
   readonly strip: Partial<PlanStrip>
-  /** Decoded sound by media id: file of interleaved 32-bit floats. */
-  readonly media: Readonly<Record<string, { file: string; channels: 1 | 2 }>>
+  readonly media: DecodedMedia
   readonly out: string
   readonly bext: Bext
   readonly ixml: Uint8Array
@@ -30,16 +29,9 @@ export interface StackReport {
 
 /** Writes a stack as Broadcast WAV: 48 kHz, stereo, 24 bit; 32-bit floating point where it goes over full scale. */
 export default function writeStack({ layers, strip, media, out, bext, ixml }: StackOrder): StackReport {
-  const readers = new Map<string, PcmReader>()
+  const decoded = pcmPort(media)
   try {
-    const port = (mediaId: string, at: number) => {
-      const entry = media[mediaId]
-      if (!entry) return null
-      const reader = readers.get(mediaId) ?? new PcmReader(entry.file, entry.channels)
-      readers.set(mediaId, reader)
-      return reader.block(at)
-    }
-    const { left, right } = renderStack(layers, port, strip)
+    const { left, right } = renderStack(layers, decoded.port, strip)
     const length = left.length
     const packed = packStereo24(left, right, length)
     const bits = packed.overs > 0 ? 32 : 24
@@ -48,7 +40,7 @@ export default function writeStack({ layers, strip, media, out, bext, ixml }: St
     writeFileSync(out, Buffer.concat([header, samples]))
     return { length }
   } finally {
-    for (const reader of readers.values()) reader.close()
+    decoded.close()
   }
 }
 

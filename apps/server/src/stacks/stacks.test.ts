@@ -231,7 +231,7 @@ describe('variations as recordings', () => {
     expect((await foundOf(again))['a']).toEqual([])
     expect((await written(again, { variations: variations.slice(0, 2) })).result).toMatchObject({ empty: 2 })
   })
-  it('are refused in words: too many, a track or plan that is gone', async () => {
+  it('are refused in words: too many, too long, a track or plan that is gone', async () => {
     const plan = await keep(planOf([layer('a', 'thud')], 'Wrong'))
     const many = await write(plan.id, { variations: variationsFrom(0, 1001), through: null })
     expect([many.statusCode, many.body]).toEqual([400, expect.stringContaining('1000')])
@@ -240,6 +240,21 @@ describe('variations as recordings', () => {
       'failed',
       expect.stringContaining('The track that it was to go through is gone'),
     ])
+    // Eleven minutes at a low rate: what is rendered in memory has an end.
+    const args = ['-f', 'lavfi', '-i', 'sine=frequency=90:duration=660:sample_rate=8000']
+    execFileSync('ffmpeg', ['-v', 'error', ...args, path.join(server.root, 'Endless hum.wav')])
+    const shelf = (await server.app.inject('/api/shelves'))
+      .json<Shelf[]>()
+      .find(({ name }) => name !== 'Made here')
+    await server.app.inject({ method: 'POST', url: `/api/shelves/${shelf?.id}/index` })
+    await settle()
+    const endless = await keep(planOf([layer('a', 'endless', { seconds: [0, 3600] })], 'Endless'))
+    const long = await written(endless, { variations: variationsFrom(0, 1) })
+    expect([long.state, long.message]).toEqual([
+      'failed',
+      expect.stringContaining('Endless 0 would be 11 minutes long; stacks of up to ten minutes'),
+    ])
+    expect(readdirSync(path.join(server.dataDir, 'incoming'))).toEqual([])
     expect((await write(randomUUID(), { variations: variationsFrom(0, 1), through: null })).statusCode).toBe(
       404,
     )

@@ -1,10 +1,13 @@
-import { mkdir, readFile, rename, rm } from 'node:fs/promises'
+import { randomUUID } from 'node:crypto'
+import { link, mkdir, readFile, rm } from 'node:fs/promises'
 import path from 'node:path'
 import {
   SAMPLE_RATE,
   fileName,
+  samplesIn,
   shakeStack,
   soundIxml,
+  stackSpan,
   throughTrack,
   variationText,
   type JobPayload,
@@ -21,12 +24,12 @@ import { ShelfEntity } from '../db/entities.js'
 import type { ShelfRow } from '../db/rows.js'
 import { AppError, explainDisk } from '../errors.js'
 import type { JobContext } from '../jobs/JobQueue.js'
-import { sourceOf } from '../media/findSource.js'
+import { decodeMedia } from '../media/decodeMedia.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { listKept } from '../shows/keptWithShow.js'
 import { makeShelf } from '../sounds/shelves.js'
-import { soundPlaces, soundsByIds } from '../sounds/soundRows.js'
+import { soundsByIds } from '../sounds/soundRows.js'
 import { findLayers } from './findLayers.js'
 import type { StackOrder, StackReport } from './stackWorker.js'
 
@@ -41,6 +44,8 @@ export interface StackDeps {
 
 const NAME = 'Made here'
 const AT_ONCE = 2
+/** A stack is rendered in memory as a whole. */
+const LONGEST = samplesIn(600)
 
 /** The folder of what stacks have made. */
 const madeFolder = (media: MediaStore): Promise<string> => media.folder('made')
@@ -62,7 +67,7 @@ export async function planOf(db: DataSource, reelId: string, planId: string): Pr
  * their parts, through the treatment of a track where that is wanted. The same variation of the same sounds is the same file
  * to the last bit; what is there already is not written twice.
  *
- * @throws AppError `NOT_FOUND` when the plan or the track is gone, `DISK_FULL`
+ * @throws AppError `NOT_FOUND` when the plan or the track is gone, `BAD_REQUEST` when a stack is longer than ten minutes, `DISK_FULL`
  */
 export async function writeStacks(
   deps: StackDeps,
@@ -93,11 +98,14 @@ export async function writeStacks(
       }
     }
   }
-  try {
-    await Promise.all(Array.from({ length: AT_ONCE }, work))
-  } catch (error) {
-    throw explainDisk(error, 'what stacks make')
+  const stopped = (error: unknown): never => {
+    // Whoever works beside it takes nothing new.
+    next = variations.length
+    throw error
   }
+  const ends = await Promise.allSettled(Array.from({ length: AT_ONCE }, () => work().catch(stopped)))
+  const failed = ends.find((end) => end.status === 'rejected')
+  if (failed) throw explainDisk(failed.reason, 'what stacks make')
   return result
 }
 
@@ -122,16 +130,19 @@ async function writeOne(
   { name, layers, strip, folder }: OneStack,
   signal: AbortSignal,
 ): Promise<{ fresh: boolean; seconds: number }> {
+  const [from, to] = stackSpan(layers) ?? [0, 0]
+  if (to - from > LONGEST)
+    throw new AppError(
+      'BAD_REQUEST',
+      `${name} would be ${Math.round((to - from) / SAMPLE_RATE / 60)} minutes long; stacks of up to ten minutes can be written. Make the limits of length of its layers narrower.`,
+    )
   const ids = layers.map(({ sound }) => sound.id)
-  const places = new Map((await soundPlaces(db, ids)).map((place) => [place.id, place]))
-  const decoded: Record<string, { file: string; channels: 1 | 2 }> = {}
-  for (const { sound } of layers) {
-    const place = places.get(sound.id)
-    if (!place) throw new AppError('NOT_FOUND', `${sound.name} is on no shelf any more.`)
-    const { file, channels } = await media.pcm(sourceOf(place))
-    decoded[sound.id] = { file, channels }
-  }
-  const unfinished = path.join(folder, `.${fileName(name)}.part`)
+  const decoded = await decodeMedia({ db, media }, ids, (soundId) => {
+    const gone = layers.find(({ sound }) => sound.id === soundId)?.sound.name
+    return new AppError('NOT_FOUND', `${gone} is on no shelf any more.`)
+  })
+  // Beside the shelf: what is half there is nothing to listen to, and is swept when the server was killed.
+  const unfinished = path.join(await media.folder('incoming'), `${randomUUID()}.part`)
   try {
     const facts = factsOf(name, await soundsByIds(db, ids))
     const { length } = await stackers.run(
@@ -139,14 +150,12 @@ async function writeOne(
       { signal },
     )
     const seconds = length / SAMPLE_RATE
-    const bytes = await readFile(unfinished)
     for (let number = 1; ; number++) {
       const file = path.join(folder, `${fileName(name)}${number === 1 ? '' : ` ${number}`}.wav`)
-      const known = await readFile(file).catch(() => null)
-      if (known?.equals(bytes)) return { fresh: false, seconds }
-      if (known) continue
-      await rename(unfinished, file)
-      return { fresh: true, seconds }
+      const taken = await link(unfinished, file).catch((error: NodeJS.ErrnoException) => error)
+      if (!taken) return { fresh: true, seconds }
+      if (taken.code !== 'EEXIST') throw taken
+      if ((await readFile(file)).equals(await readFile(unfinished))) return { fresh: false, seconds }
     }
   } finally {
     await rm(unfinished, { force: true })

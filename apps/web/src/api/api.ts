@@ -390,3 +390,9 @@ export function messageOf(error: unknown): string {
   if (data?.message) return data.message
   return 'The server does not answer. It may be starting again; this page tries on by itself.'
 }
+
+/** Says whether the server has answered that it will not do what was asked, and would not another time either. */
+export function isRefused(error: unknown): boolean {
+  const status = (error as { status?: unknown } | undefined)?.status
+  return typeof status === 'number' && status >= 400 && status < 500
+}

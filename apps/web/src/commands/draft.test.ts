@@ -1,9 +1,8 @@
-import { spotCue, type FoundSound } from '@yodel/core'
+import { editCue, emptyChange, ok, samples, spotCue, syncPlace, type FoundSound } from '@yodel/core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
-import { choicesAbove } from '../document/draftSlice.js'
-import { draftTriedIn } from '../document/drafted.js'
+import { choicesAbove, draftTriedIn, shownEntry } from '../document/drafted.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
 
 const found = (name: string, met: string, fields: Partial<FoundSound> = {}): FoundSound =>
@@ -35,10 +34,14 @@ const reel = (() => {
 let stage: Stage
 let asked: string[]
 let isAway: boolean
+let refused: string | null
+/** A sound that somebody else puts on the first cue. */
+const theirs = { id: 'theirs', cueId: 'q0', start: samples(9_000_000) }
 const { fetch, Request: PlainRequest } = globalThis
 beforeEach(() => {
   asked = []
   isAway = false
+  refused = null
   // Outside of a browser a request needs its host said.
   globalThis.Request = class extends PlainRequest {
     constructor(input: RequestInfo | URL, init?: RequestInit) {
@@ -50,6 +53,7 @@ beforeEach(() => {
     const words = url.searchParams.get('q') ?? ''
     asked.push(words)
     await Promise.resolve()
+    if (words === refused) return Response.json({ message: 'No.' }, { status: 400 })
     if (isAway) return Response.json({ message: 'The server is away.' }, { status: 503 })
     const sounds = url.searchParams.has('like') ? [] : (SHELVES[words] ?? [])
     return Response.json({ sounds, total: sounds.length, next: null, respelt: [], problems: [], instead: [] })
@@ -65,8 +69,9 @@ const begin = async (): Promise<void> => {
   for (let tries = 0; tries < 200 && drafting().waiting.length > 0 && !drafting().trouble; tries++)
     await settle()
 }
-const shown = () => drafting().shown?.cueId
-const names = () => draftTriedIn(stage.doc(), drafting())?.clips.map(({ name }) => name)
+const shown = () => drafting().shown
+const tried = () => draftTriedIn(stage.doc(), shownEntry(drafting()), drafting().onsets)?.clips
+const names = () => tried()?.map(({ name }) => name)
 const laid = (cueId: string) =>
   [...stage.doc().clip.values()].filter((clip) => clip.cueId === cueId).map(({ name }) => name)
 
@@ -97,7 +102,7 @@ describe('a draft', () => {
     stage.commands.doing.enter()
     expect([laid('q2').length, shown(), stage.told()]).toEqual([
       4,
-      undefined,
+      null,
       'That was the last choice of the draft.',
     ])
     stage.commands.undo()
@@ -109,18 +114,18 @@ describe('a draft', () => {
     await settle()
     expect(stage.told()).toBe('That is the first candidate.')
     stage.commands.doing.leave()
-    expect([shown(), names(), drafting().on, stage.doc().clip.size]).toEqual([
-      undefined,
+    expect([shown(), names(), drafting().id !== null, stage.doc().clip.size]).toEqual([
+      null,
       undefined,
       true,
       reel.clip.size,
     ])
     stage.commands.draft.toggle()
-    expect([drafting().on, drafting().entries]).toEqual([false, []])
+    expect([drafting().id, drafting().entries]).toEqual([null, []])
   })
   it('keeps everything above a line as one step', async () => {
     await begin()
-    const above = choicesAbove(drafting())
+    const above = choicesAbove(stage.doc(), drafting())
     expect(above.map(({ cueId }) => cueId)).toEqual(['q0', 'q1', 'q2'])
     stage.commands.draft.keepAbove()
     expect(['q0', 'q1', 'q2'].map((id) => laid(id).length)).toEqual([1, 1, 4])
@@ -128,6 +133,29 @@ describe('a draft', () => {
     expect(stage.told()).toBe('No choice of the draft is that sure.')
     stage.commands.undo()
     expect(stage.doc()).toEqual(reel)
+    // What was taken back can be kept again.
+    expect(choicesAbove(stage.doc(), drafting())).toEqual(above)
+  })
+  it('follows its cue, and lays nothing over what somebody has put there meanwhile', async () => {
+    await begin()
+    stage.does((doc) => editCue(doc, { id: 'q0', fields: { sync: 120 } }))
+    expect(tried()?.map(syncPlace)).toEqual([120 * 2000])
+    stage.does(() =>
+      ok({ ...emptyChange('Theirs'), added: [{ ...stage.doc().clip.get('there')!, ...theirs }] }),
+    )
+    stage.commands.doing.enter()
+    expect([stage.told(), laid('q0'), shown()]).toEqual([
+      'This cue has a sound by now: the choice was not laid over it.',
+      ['Lever'],
+      'q1',
+    ])
+    expect(choicesAbove(stage.doc(), drafting()).map(({ cueId }) => cueId)).toEqual(['q1', 'q2'])
+  })
+  it('passes over what the server will not have', async () => {
+    refused = 'Bell again'
+    await begin()
+    expect(drafting().entries.map(({ ranked }) => ranked.length)).toEqual([2, 0, 2, 0])
+    expect(drafting().trouble).toBeNull()
   })
   it('that breaks off says why, and goes on where it was', async () => {
     isAway = true
@@ -140,9 +168,9 @@ describe('a draft', () => {
   it('of a reel whose cues all have sounds is refused', () => {
     stage = setStage(placed(testReel(), 'a', 100))
     stage.commands.draft.toggle()
-    expect([stage.told(), drafting().on]).toEqual([
+    expect([stage.told(), drafting().id]).toEqual([
       'Every cue has a sound already: there is nothing to draft.',
-      false,
+      null,
     ])
   })
 })

@@ -82,7 +82,7 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
     if (stacking().place) here()
     else hear()
   }
-  /** The plan of a stack and what it finds: as they stand in the pane, else asked for. */
+  /** The plan of a stack and what it finds: as they stand in the pane, else asked for. Null when they can't be had, which is then told. */
   const madeBy = async (stack: Stack): Promise<{ plan: StackPlan; found: FoundLayers } | null> => {
     const { plan, found } = stacking()
     if (plan?.id === stack.planId && found) return { plan, found }
@@ -90,7 +90,10 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
     try {
       const all = await dispatch(stacksApi.endpoints.plans.initiate(reelId, { subscribe: false })).unwrap()
       const own = all.find(({ id }) => id === stack.planId)
-      if (!own) return null
+      if (!own) {
+        refuse(`The plan of ${stack.name} is gone, so it has no other variations.`)
+        return null
+      }
       const asked = { reelId, planId: own.id, version: own.version }
       const answer = dispatch(stacksApi.endpoints.foundLayers.initiate(asked, { subscribe: false }))
       return { plan: own, found: await answer.unwrap() }
@@ -134,7 +137,7 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
       if (stack.planId === '' || !now)
         return refuse(`${stack.name} was stacked by hand: it has no variations.`)
       const made = await madeBy(stack)
-      if (!made) return refuse(`The plan of ${stack.name} is gone, so it has no other variations.`)
+      if (!made) return
       const { plan, found } = made
       const before = shakeStack(plan, now, found)
       for (let step = 1; step <= MOST_EMPTY; step++) {

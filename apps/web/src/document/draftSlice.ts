@@ -1,5 +1,5 @@
-import type { Performed, RankedSound, SoundEvent } from '@yodel/core'
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import type { RankedSound, SoundEvent } from '@yodel/core'
+import { createSlice, nanoid, type PayloadAction } from '@reduxjs/toolkit'
 
 /** What was found for one cue, and which of it is meant. */
 export interface DraftEntry {
@@ -10,25 +10,29 @@ export interface DraftEntry {
   readonly at: number
   /** Events of the one that is meant, where it is cut into steps. */
   readonly events: readonly SoundEvent[]
-  readonly state: 'open' | 'kept' | 'skipped'
+  /** Its cue is to be left as it is. */
+  readonly skipped: boolean
 }
 
 /** A first draft of the reel: choices for its open cues, none of them in the document before it is kept. */
 export interface DraftState {
-  readonly on: boolean
+  /** Tells one draft from the next; null while there is none. */
+  readonly id: string | null
   /** Ids of cues for which nothing has been looked for yet. */
   readonly waiting: readonly string[]
   readonly entries: readonly DraftEntry[]
-  /** The cue that is looked at, and what its choice would lay. */
-  readonly shown: { readonly cueId: string; readonly performed: readonly Performed[] } | null
+  /** Onsets of the guide, as frames of the reel: steps are laid on them. */
+  readonly onsets: readonly number[]
+  /** Id of the cue that is looked at; null while none is. */
+  readonly shown: string | null
   /** All choices that are at least so sure can be kept at once, 0 to 1. */
   readonly line: number
-  /** Why the draft broke off, or null. */
+  /** Why the draft does not go on, or null. */
   readonly trouble: string | null
 }
 
 const initialState: DraftState = {
-  ...{ on: false, waiting: [], entries: [], shown: null, line: 0.7, trouble: null },
+  ...{ id: null, waiting: [], entries: [], onsets: [], shown: null, line: 0.7, trouble: null },
 }
 
 const slice = createSlice({
@@ -38,34 +42,33 @@ const slice = createSlice({
     /** Begins a draft of some cues. */
     begin: (state, { payload }: PayloadAction<readonly string[]>) => ({
       ...initialState,
-      ...{ on: true, waiting: payload, line: state.line },
+      ...{ id: nanoid(), waiting: payload, line: state.line },
     }),
-    drafted: (state, { payload }: PayloadAction<Omit<DraftEntry, 'at' | 'state'>>) => ({
-      ...state,
-      waiting: state.waiting.filter((id) => id !== payload.cueId),
-      entries: [...state.entries, { ...payload, at: 0, state: 'open' as const }],
-    }),
-    brokeOff: (state, { payload }: PayloadAction<string | null>) => ({ ...state, trouble: payload }),
-    /** Means another of the candidates of a cue. */
-    choose: (state, { payload }: PayloadAction<Pick<DraftEntry, 'cueId' | 'at' | 'events'>>) => ({
+    drafted: (
+      state,
+      {
+        payload,
+      }: PayloadAction<Pick<DraftEntry, 'cueId' | 'ranked' | 'events'> & Pick<DraftState, 'onsets'>>,
+    ) => {
+      const { onsets, ...found } = payload
+      return {
+        ...state,
+        onsets,
+        waiting: state.waiting.filter((id) => id !== found.cueId),
+        entries: [...state.entries, { ...found, at: 0, skipped: false }],
+      }
+    },
+    stuck: (state, { payload }: PayloadAction<string | null>) => ({ ...state, trouble: payload }),
+    /** Says more of a cue: which of its candidates is meant, or that it is left as it is. */
+    say: (state, { payload }: PayloadAction<Partial<DraftEntry> & Pick<DraftEntry, 'cueId'>>) => ({
       ...state,
       entries: state.entries.map((one) => (one.cueId === payload.cueId ? { ...one, ...payload } : one)),
     }),
-    settle: (state, { payload }: PayloadAction<{ ids: readonly string[]; as: 'kept' | 'skipped' }>) => ({
-      ...state,
-      entries: state.entries.map((one) =>
-        payload.ids.includes(one.cueId) ? { ...one, state: payload.as } : one,
-      ),
-    }),
-    show: (state, { payload }: PayloadAction<DraftState['shown']>) => ({ ...state, shown: payload }),
+    show: (state, { payload }: PayloadAction<string | null>) => ({ ...state, shown: payload }),
     setLine: (state, { payload }: PayloadAction<number>) => ({ ...state, line: payload }),
     end: (state) => ({ ...initialState, line: state.line }),
   },
 })
-
-/** Choices that are open, were found, and are at least so sure. */
-export const choicesAbove = ({ entries, line }: DraftState): DraftEntry[] =>
-  entries.filter(({ state, ranked, at }) => state === 'open' && (ranked[at]?.sure ?? -1) >= line)
 
 /** Actions of the draft. */
 export const draftActions = slice.actions

@@ -2,7 +2,7 @@ import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanE
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
-import { draftTriedIn } from '../document/drafted.js'
+import { draftTriedIn, shownEntry } from '../document/drafted.js'
 import { stackTriedIn, triedIn, withTriedTracks } from '../document/tried.js'
 
 /** The guide of the picture, if it has one; its gain is a matter of the view. */
@@ -23,7 +23,8 @@ function heardOf({ document, trying, view, perform, stacking, drafting }: RootSt
     place && sound,
     place && prepared,
     place && matched,
-    drafting.shown,
+    shownEntry(drafting),
+    drafting.shown && document.doc.cue,
     stacking.place,
     stacking.place && stacking.chosen,
     stacking.place && stacking.plan,
@@ -56,7 +57,9 @@ export function followPlan(
     const { pulled, riding } = state.view
     const compared = state.view.compared?.heard ? state.view.compared : null
     const tried =
-      draftTriedIn(doc, state.drafting) ?? stackTriedIn(doc, state.stacking) ?? triedIn(doc, state.trying)
+      draftTriedIn(doc, shownEntry(state.drafting), state.drafting.onsets) ??
+      stackTriedIn(doc, state.stacking) ??
+      triedIn(doc, state.trying)
     // What is being hit is heard at once, by itself; takes are heard with the reel.
     const performed = follow(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc

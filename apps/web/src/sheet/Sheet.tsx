@@ -2,7 +2,7 @@ import { FRAME_RATES, tracksInOrder } from '@yodel/core'
 import { useCallback, useMemo, useRef } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
-import { draftTriedIn } from '../document/drafted.js'
+import { draftTriedIn, shownEntry } from '../document/drafted.js'
 import { stackTriedIn, triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
@@ -124,10 +124,11 @@ function useShownDocument() {
   const trying = useAppSelector((state) => state.trying)
   const perform = useAppSelector((state) => state.perform)
   const stacking = useAppSelector((state) => state.stacking)
-  const shown = useAppSelector((state) => state.drafting.shown)
+  const shown = useAppSelector((state) => shownEntry(state.drafting))
+  const onsets = useAppSelector((state) => state.drafting.onsets)
   const tried = useMemo(
-    () => draftTriedIn(doc, { shown }) ?? stackTriedIn(doc, stacking) ?? triedIn(doc, trying),
-    [doc, shown, stacking, trying],
+    () => draftTriedIn(doc, shown, onsets) ?? stackTriedIn(doc, stacking) ?? triedIn(doc, trying),
+    [doc, shown, onsets, stacking, trying],
   )
   const follow = useMemo(performedFollower, [])
   const performed = useMemo(

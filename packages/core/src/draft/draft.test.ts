@@ -7,8 +7,10 @@ import { expectOk } from '../errors.js'
 import { apply } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
-import { after } from '../test/after.js'
+import { after, placed } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
+import { cueContext, isToDraft } from './cueContext.js'
+import { draftCue } from './draftCue.js'
 import { layDraft, stepsOf, takeStem } from './layDraft.js'
 import { rankForCue, wordsOfCue, type CueContext } from './rankForCue.js'
 
@@ -84,6 +86,40 @@ describe('what is found for a cue', () => {
     expect(why.get('Door')).toEqual(['door', 'sounds nearby already'])
     expect(why.get('Door rain')).toEqual(['door', 'filed as BG, not FX'])
     expect(rankForCue(cue, [], context)).toEqual([])
+  })
+})
+
+describe('a cue of a draft', () => {
+  it('is asked for by its words, no longer than a search takes, and by ear; without words by nothing', async () => {
+    const asked: object[] = []
+    const find = (params: { q: string; cue?: '1'; like?: string }) => {
+      asked.push(params)
+      return Promise.resolve(params.like ? [found('Thump', [])] : [found('Knock', ['knock'])])
+    }
+    const { cue } = withCue({ words: `Knock ${'x'.repeat(900)}` })
+    expect((await draftCue(cue, plain, find)).map(({ sound }) => sound.name)).toEqual(['Knock', 'Thump'])
+    expect(asked).toEqual([
+      { q: cue.words.slice(0, 400), cue: '1' },
+      { q: '', like: 'Knock' },
+    ])
+    expect(await draftCue({ ...cue, words: ' ' }, plain, find)).toEqual([])
+    expect(asked).toHaveLength(2)
+  })
+  it('knows what sounds nearby, placed or meant for another cue, how long it is, and its steps', () => {
+    const { doc, cue } = withCue({ words: 'He walks off' })
+    const far = after(doc, spotCue(doc, { id: 'far', category: 'FX', in: 100 + 61 * 24, out: 2000 }))
+    const both = after(far, spotCue(far, { id: 'close', category: 'FX', in: 100 + 59 * 24, out: 2000 }))
+    const choices = new Map([
+      ['far', 'a'],
+      ['close', 'b'],
+      ['gone', 'c'],
+    ])
+    expect(cueContext(both, cue, choices, [101, 113, 125])).toEqual({
+      ...{ seconds: 2, near: new Set(['b']), steps: 3 },
+    })
+    expect(isToDraft(both, cue)).toBe(true)
+    expect(isToDraft(both, { ...cue, state: 'omitted' })).toBe(false)
+    expect(isToDraft(placed(both, 'c', 100, { cueId: 'q' }), cue)).toBe(false)
   })
 })
 

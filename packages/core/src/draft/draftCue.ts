@@ -5,6 +5,8 @@ import { rankForCue, type CueContext, type RankedSound } from './rankForCue.js'
 /** What is asked of a search: the words of a cue, of which not all have to be met, or what sounds like a recording. */
 export type FindSounds = (params: { q: string; cue?: '1'; like?: string }) => Promise<readonly FoundSound[]>
 
+/** Letters that a search takes; a cue may have more words. */
+const LONGEST = 400
 /** So many candidates are kept for a cue. */
 const KEPT = 12
 
@@ -15,7 +17,7 @@ const KEPT = 12
  */
 export async function draftCue(cue: Cue, context: CueContext, find: FindSounds): Promise<RankedSound[]> {
   if (cue.words.trim() === '') return []
-  const found = await find({ q: cue.words, cue: '1' })
+  const found = await find({ q: cue.words.slice(0, LONGEST), cue: '1' })
   const [best] = rankForCue(cue, found, context)
   if (!best) return []
   const like = await find({ q: '', like: best.sound.id })

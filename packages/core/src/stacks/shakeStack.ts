@@ -18,11 +18,24 @@ export interface ShakenLayer {
 const lengthOf = ({ length, part }: LayerSound): number =>
   part ? Math.min(part.to, length) - part.from : length
 
-/** What a layer may pick from: sounds whose length lies within its limits and that weigh something, in an order that depends on nothing else. */
-export function usableFor(
+const usable = new WeakMap<readonly LayerSound[], WeakMap<StackLayer, readonly LayerSound[]>>()
+
+/**
+ * What a layer may pick from: sounds whose length lies within its limits and that weigh something, in an order that depends
+ * on nothing else. Looked for once, however many variations ask.
+ */
+export function usableFor(layer: StackLayer, found: readonly LayerSound[]): readonly LayerSound[] {
+  const known = usable.get(found) ?? new WeakMap<StackLayer, readonly LayerSound[]>()
+  usable.set(found, known)
+  const those = known.get(layer) ?? pickUsable(layer, found)
+  known.set(layer, those)
+  return those
+}
+
+function pickUsable(
   { seconds: [least, most] }: StackLayer,
   found: readonly LayerSound[],
-): LayerSound[] {
+): readonly LayerSound[] {
   const digits = (value: number): string => String(value).padStart(12, '0')
   // By what a recording is and not by its id, which tells where it lies: the same recordings elsewhere are the same.
   const key = ({ id, name, length, part }: LayerSound): string =>
@@ -41,16 +54,18 @@ export function usableFor(
  */
 export function shakeStack(plan: StackPlan, variation: Variation, found: FoundLayers): ShakenLayer[] {
   return plan.layers.flatMap((layer) => {
-    const usable = usableFor(layer, found[layer.id] ?? [])
-    return usable.length === 0 ? [] : (shakeLayer(layer, usable, layerSeed(variation, layer.id)) ?? [])
+    const those = usableFor(layer, found[layer.id] ?? NOTHING)
+    return those.length === 0 ? [] : (shakeLayer(layer, those, layerSeed(variation, layer.id)) ?? [])
   })
 }
 
-function shakeLayer(layer: StackLayer, usable: readonly LayerSound[], seed: number): ShakenLayer | null {
+const NOTHING: readonly LayerSound[] = []
+
+function shakeLayer(layer: StackLayer, those: readonly LayerSound[], seed: number): ShakenLayer | null {
   const random = seededRandom(seed)
   // Every number is drawn every time, in this order: changing one limit leaves the others as they were.
   const isThere = random() < layer.there
-  const picked = weighed(usable, ({ weight }) => weight, random)
+  const picked = weighed(those, ({ weight }) => weight, random)
   const reverse = random() < layer.reverse
   const gain = gainBetween(layer.gain, random)
   const speed = speedBetween(layer.pitch, random)

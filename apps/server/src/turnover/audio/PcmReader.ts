@@ -1,5 +1,5 @@
 import { closeSync, openSync, readSync } from 'node:fs'
-import { PCM_CHUNK, type SoundBlock } from '@yodel/core'
+import { PCM_CHUNK, type SoundBlock, type SoundPort } from '@yodel/core'
 
 /** Chunks kept of each recording: several clips of it may sound at once, each somewhere else. */
 const KEPT = 16
@@ -53,4 +53,24 @@ function splitChannels(
     right[i] = interleaved[2 * i + 1] as number
   }
   return [left, right]
+}
+
+/** Decoded sound by media id: a file of interleaved 32-bit floats each. */
+export type DecodedMedia = Readonly<Record<string, { readonly file: string; readonly channels: 1 | 2 }>>
+
+/** The port through which a mixer pulls decoded sound; files are opened when they are first asked for. */
+export function pcmPort(media: DecodedMedia): { port: SoundPort; close: () => void } {
+  const readers = new Map<string, PcmReader>()
+  return {
+    port: (mediaId, at) => {
+      const entry = media[mediaId]
+      if (!entry) return null
+      const reader = readers.get(mediaId) ?? new PcmReader(entry.file, entry.channels)
+      readers.set(mediaId, reader)
+      return reader.block(at)
+    },
+    close: () => {
+      for (const reader of readers.values()) reader.close()
+    },
+  }
 }

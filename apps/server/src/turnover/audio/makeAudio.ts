@@ -6,7 +6,6 @@ import {
   frames,
   frameToSample,
   ixmlText,
-  partsOfMedia,
   planFor,
   planReel,
   rateOf,
@@ -16,18 +15,15 @@ import {
   type Bext,
   type Measured,
   type Recipe,
-  type ReelDocument,
-  type RenderPlan,
 } from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { explainDisk } from '../../errors.js'
 import { goneFromShelves } from '../goneFromShelves.js'
 import type { JobContext } from '../../jobs/JobQueue.js'
-import { sourceOf } from '../../media/findSource.js'
+import { decodeMedia } from '../../media/decodeMedia.js'
 import type { MediaStore } from '../../media/MediaStore.js'
 import type { Stand } from '../../reels/reelStore.js'
-import { soundPlaces } from '../../sounds/soundRows.js'
 import type { MixOrder, MixReport } from './mixWorker.js'
 import type { WavMeasures } from './WavPart.js'
 
@@ -67,7 +63,16 @@ export async function makeAudio(
   const rate = rateOf(doc)
   const plan = planFor(planReel(doc), recipe.treatment)
   const files = audioFiles(doc, plan, recipe, deps.clock().toISOString().slice(0, 10))
-  const media = await decodeAll(deps, doc, plan, context)
+  const ids = plan.strips.flatMap(({ voices }) => voices.map((voice) => voice.mediaId))
+  const media = await decodeMedia(
+    deps,
+    ids,
+    (soundId) => goneFromShelves(doc, soundId),
+    (index, count) => {
+      context.signal.throwIfAborted()
+      context.progress((0.5 * index) / count, 'Reading the sounds')
+    },
+  )
   const first = recipe.from === 'programme' ? reel.programme : 0
   const made = files.map((file) => ({ ...file, file: place(file) }))
   const { port1, port2 } = new MessageChannel()
@@ -106,29 +111,6 @@ export async function makeAudio(
   } finally {
     port1.close()
   }
-}
-
-/** Decodes whatever a plan plays. */
-async function decodeAll(
-  { db, media }: Pick<AudioDeps, 'db' | 'media'>,
-  doc: ReelDocument,
-  plan: RenderPlan,
-  { signal, progress }: Pick<JobContext, 'signal' | 'progress'>,
-): Promise<MixOrder['media']> {
-  const decoded: Record<string, { file: string; channels: 1 | 2 }> = {}
-  const ids = [...new Set(plan.strips.flatMap(({ voices }) => voices.map((voice) => voice.mediaId)))]
-  const sounds = ids.map((id) => partsOfMedia(id).soundId)
-  const places = new Map((await soundPlaces(db, sounds)).map((found) => [found.id, found]))
-  for (const [index, id] of ids.entries()) {
-    signal.throwIfAborted()
-    progress((0.5 * index) / ids.length, 'Reading the sounds')
-    const parts = partsOfMedia(id)
-    const found = places.get(parts.soundId)
-    if (!found) throw goneFromShelves(doc, parts.soundId)
-    const { file, channels } = await media.pcm(sourceOf(found, parts))
-    decoded[id] = { file, channels }
-  }
-  return decoded
 }
 
 function bextOf({ doc, changedAt }: Stand, title: string, timeReference: number): Bext {

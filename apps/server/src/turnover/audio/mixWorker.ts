@@ -2,13 +2,12 @@ import { Mixer, samplesIn, type Category, type RenderPlan } from '@yodel/core'
 import type { MessagePort } from 'node:worker_threads'
 import { FileBench } from './FileBench.js'
 import type { FilesOrder, FilesReport } from './filesOrder.js'
-import { PcmReader } from './PcmReader.js'
+import { pcmPort, type DecodedMedia } from './PcmReader.js'
 
 /** What a mix is made from; a plain value that crosses threads. All from the reel's first sample on is mixed, so that what rings on does. */
 export interface MixOrder extends FilesOrder {
   readonly plan: RenderPlan
-  /** Decoded sound by media id: file of interleaved 32-bit floats. */
-  readonly media: Readonly<Record<string, { file: string; channels: 1 | 2 }>>
+  readonly media: DecodedMedia
   /** Told the part done, 0 to 1. */
   readonly port?: MessagePort
 }
@@ -24,14 +23,8 @@ const BLOCK = samplesIn(1)
 /** Renders a plan in one pass into 24-bit 48 kHz stereo files, with the mixer that also plays in the browser. */
 export default async function mix(order: MixOrder): Promise<MixReport> {
   const { plan, span } = order
-  const readers = new Map<string, PcmReader>()
-  const mixer = new Mixer(plan, (mediaId, at) => {
-    const entry = order.media[mediaId]
-    if (!entry) return null
-    const reader = readers.get(mediaId) ?? new PcmReader(entry.file, entry.channels)
-    readers.set(mediaId, reader)
-    return reader.block(at)
-  })
+  const decoded = pcmPort(order.media)
+  const mixer = new Mixer(plan, decoded.port)
   const files = new FileBench(order, plan)
   try {
     tapInto(mixer, order, files)
@@ -46,7 +39,7 @@ export default async function mix(order: MixOrder): Promise<MixReport> {
     return { ...(await files.finish()), misses: mixer.misses }
   } finally {
     await files.close()
-    for (const reader of readers.values()) reader.close()
+    decoded.close()
   }
 }
 

@@ -33,9 +33,8 @@ export function PlayedPart({ clip }: { clip: Clip }) {
     dispatch(edit((doc) => bendClips(doc, { ids: [clip.id], fields, label: `${label} ${clip.name}` })))
   const pace = Math.abs(clip.passSpeed) || USUAL_PACE
   const setSpeed = (text: string): boolean => {
-    const percent = Number(text.replace('%', '').replace(',', '.'))
-    if (text.trim() === '' || Number.isNaN(percent)) return false
-    return bend({ speed: percent / 100 }, 'Speed of')
+    const percent = readNumber(text.replace('%', ''))
+    return percent === null ? false : bend({ speed: percent / 100 }, 'Speed of')
   }
   return (
     <>

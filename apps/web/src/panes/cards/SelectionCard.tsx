@@ -71,7 +71,7 @@ function ReelFacts() {
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const doc = useAppSelector((state) => state.document.doc)
-  const drafting = useAppSelector((state) => state.drafting.on)
+  const drafting = useAppSelector((state) => state.drafting.id !== null)
   const { draft } = useCommands()
   const tc = (frame: number): string => formatTimecode(reel.firstFrame + frame, rate)
   return (

@@ -1,4 +1,4 @@
-import { nameStack, type Clip, type Stack } from '@yodel/core'
+import { decibelText, nameStack, type Clip, type Stack } from '@yodel/core'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { edit } from '../../document/edit.js'
@@ -47,7 +47,7 @@ export function StackCard({ stack, layers }: { stack: Stack; layers: readonly Cl
                 <span className={`min-w-0 flex-1 truncate ${clip.mute ? 'text-ink-3 line-through' : ''}`}>
                   {clip.name}
                 </span>
-                <span className="font-mono text-[11px] text-ink-2">{clip.gain.toFixed(1)} dB</span>
+                <span className="font-mono text-[11px] text-ink-2">{decibelText(clip.gain)}</span>
               </button>
             </li>
           )

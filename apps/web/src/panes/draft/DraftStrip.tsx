@@ -2,7 +2,8 @@ import { cueCode, formatTimecode, FRAME_RATES, type Cue } from '@yodel/core'
 import { X } from 'lucide-react'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
-import { choicesAbove, draftActions, type DraftEntry } from '../../document/draftSlice.js'
+import { draftActions, type DraftEntry } from '../../document/draftSlice.js'
+import { choicesAbove, isOpen, shownEntry } from '../../document/drafted.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { useTables } from '../../document/useTables.js'
 import { useReel } from '../../session/session.js'
@@ -14,17 +15,18 @@ const LINES = [90, 80, 70, 60, 50, 40]
 
 /** A draft of the reel above the Sheet: the cue that is looked at, its choice, how sure that is and why, and what can be said of it. */
 export function DraftStrip() {
-  const on = useAppSelector((state) => state.drafting.on)
-  return on ? <Strip /> : null
+  const isOn = useAppSelector((state) => state.drafting.id !== null)
+  return isOn ? <Strip /> : null
 }
 
 function Strip() {
   const { draft } = useCommands()
-  const { shown, entries, waiting, trouble } = useAppSelector((state) => state.drafting)
-  const doc = useTables('cue')
-  const entry = entries.find(({ cueId }) => cueId === shown?.cueId)
-  const cue = doc.cue.get(shown?.cueId ?? '')
-  const open = entries.filter(({ state, ranked }) => state === 'open' && ranked.length > 0).length
+  const drafting = useAppSelector((state) => state.drafting)
+  const { entries, waiting, trouble } = drafting
+  const doc = useTables('reel', 'cue', 'clip')
+  const entry = shownEntry(drafting)
+  const cue = doc.cue.get(entry?.cueId ?? '')
+  const open = entries.filter((one) => isOpen(doc, one)).length
   const all = entries.length + waiting.length
   return (
     <section
@@ -124,8 +126,9 @@ function Shown({ entry, cue }: { entry: DraftEntry; cue: Cue }) {
 function KeepAbove() {
   const dispatch = useAppDispatch()
   const { draft } = useCommands()
-  const line = useAppSelector((state) => state.drafting.line)
-  const count = useAppSelector((state) => choicesAbove(state.drafting).length)
+  const drafting = useAppSelector((state) => state.drafting)
+  const doc = useTables('reel', 'cue', 'clip')
+  const count = choicesAbove(doc, drafting).length
   return (
     <span className="flex items-center gap-1.5">
       <Button disabled={count === 0} onClick={draft.keepAbove}>
@@ -134,7 +137,7 @@ function KeepAbove() {
       <span className="text-ink-2">that are</span>
       <Choice
         label="How sure at least"
-        value={String(Math.round(line * 100))}
+        value={String(Math.round(drafting.line * 100))}
         options={LINES.map((per) => [String(per), `${per} %`] as const)}
         onChange={(per) => dispatch(draftActions.setLine(Number(per) / 100))}
         givesBack

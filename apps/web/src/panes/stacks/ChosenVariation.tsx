@@ -1,4 +1,4 @@
-import { shakeStack, type FoundLayers, type SoundToPlace, type StackPlan } from '@yodel/core'
+import { decibelText, shakeStack, type FoundLayers, type SoundToPlace, type StackPlan } from '@yodel/core'
 import { Lock, LockOpen } from 'lucide-react'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
@@ -47,7 +47,7 @@ export function ChosenVariation({ plan, found }: { plan: StackPlan; found: Found
                 {sound?.name ?? 'not there'}
               </span>
               <span className="font-mono text-[11px] whitespace-nowrap text-ink-2" title={said}>
-                {sound && `${signed(sound.gain ?? 0)} dB`}
+                {sound && decibelText(sound.gain ?? 0)}
               </span>
             </li>
           )
@@ -78,14 +78,14 @@ export function ChosenVariation({ plan, found }: { plan: StackPlan; found: Found
   )
 }
 
-const signed = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(1)}`
-
-/** What chance has made of a sound: `−3.2 dB`, `+2.1 semitones`, `backwards`. */
+/** What chance has made of a sound: `−3.2 dB`, `2.1 semitones higher`, `backwards`. */
 function chanceOf({ gain = 0, speed = 1, reverse = false }: SoundToPlace): string[] {
   const pitch = 12 * Math.log2(speed)
   return [
-    `${signed(gain)} dB`,
-    ...(Math.abs(pitch) >= 0.05 ? [`${signed(pitch)} semitones`] : []),
+    decibelText(gain),
+    ...(Math.abs(pitch) >= 0.05
+      ? [`${Math.abs(pitch).toFixed(1)} semitones ${pitch < 0 ? 'lower' : 'higher'}`]
+      : []),
     ...(reverse ? ['backwards'] : []),
   ]
 }

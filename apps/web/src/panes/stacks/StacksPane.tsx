@@ -1,4 +1,4 @@
-import { MOST_VARIATIONS, shakeStack, type StackPlan } from '@yodel/core'
+import { MOST_VARIATIONS, usableFor, type StackPlan } from '@yodel/core'
 import { useState } from 'react'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
@@ -120,11 +120,7 @@ function Numbers() {
 /** Layers for which nothing is found: stacks are made without them. */
 function Missing({ plan }: { plan: StackPlan }) {
   const found = useAppSelector((state) => state.stacking.found)
-  const none = plan.layers.filter(
-    (layer) =>
-      shakeStack({ ...plan, layers: [{ ...layer, there: 1 }] }, { seed: 0, held: {} }, found ?? {}).length ===
-      0,
-  )
+  const none = plan.layers.filter((layer) => usableFor(layer, found?.[layer.id] ?? []).length === 0)
   if (plan.layers.length === 0)
     return <p className="px-3 pb-1.5 text-[12px] text-ink-2">This plan has no layers yet. Edit it.</p>
   return none.length === 0 ? null : (
