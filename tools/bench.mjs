@@ -23,7 +23,9 @@ needPackages([
   'chromium',
   'sox',
   'poppler',
-  ...(wanted.length === 0 || wanted.includes('search-quality') ? /** @type {const} */ (['ufoai']) : []),
+  ...(wanted.length === 0 || wanted.some((name) => ['search-quality', 'draft'].includes(name))
+    ? /** @type {const} */ (['ufoai'])
+    : []),
 ])
 installDependencies()
 build()

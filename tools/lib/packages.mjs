@@ -36,7 +36,7 @@ const NEEDS = {
   ufoai: {
     there: () => existsSync('/usr/share/games/ufoai/base/0snd.pk3'),
     packages: ['ufoai-sound'],
-    otherwise: 'leave the bench search-quality out',
+    otherwise: 'leave the benches search-quality and draft out',
   },
   fonts: {
     there: () => existsSync('/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf'),

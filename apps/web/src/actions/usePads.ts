@@ -19,8 +19,10 @@ export function usePads(): void {
     const held = new Map<string, () => void>()
     const onDown = (event: KeyboardEvent): void => {
       const key = PAD_KEYS.indexOf(event.code)
-      // A key on which nothing stands means what it always does.
-      if (!store.getState().perform.pools.some((pool) => pool.key === key)) return
+      const { pools, exercise } = store.getState().perform
+      // A key on which nothing stands means what it always does, but where a hand is measured.
+      const isMeasured = key >= 0 && exercise?.state === 'running'
+      if (!isMeasured && !pools.some((pool) => pool.key === key)) return
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return
       if (isDialogOpen() || isTyping(event.target)) return
       event.preventDefault()

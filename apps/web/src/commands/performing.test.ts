@@ -127,6 +127,51 @@ describe('performing', () => {
   })
 })
 
+describe('the exercise', () => {
+  const STEPS = [110, 122, 134, 146, 158, 170, 182, 194, 206]
+  /** Lets the reel roll up to each step and a bit further, and hits. */
+  function hitSteps(steps: readonly number[], lateMs: number): void {
+    for (const step of steps) {
+      const now = stage.transport.sample / FRAME
+      stage.clock.pass(((step - now) * 1000) / 24 / stage.transport.speed + lateMs)
+      stage.commands.perform.hit(3)
+    }
+  }
+  it('rolls ten seconds in which something happens, and says how late the hand is; nothing is a take or taken off unasked', async () => {
+    stage.session.marks.current = { onsets: STEPS.map(frames), cuts: [] }
+    stage.transport.goToFrame(40)
+    stage.commands.perform.beginExercise()
+    await settle()
+    expect(stage.transport.frame).toBe(74)
+    hitSteps(STEPS, 80)
+    expect(perform().exercise).toMatchObject({ state: 'running', hits: { length: 9 } })
+    stage.clock.pass(12_000)
+    stage.clock.pass(20)
+    const { exercise } = perform()
+    const lag = exercise?.state === 'done' ? exercise.lag : null
+    expect([stage.transport.rolling, lag?.hits, perform().takes, perform().lag]).toEqual([false, 9, [], 0])
+    // What is seen is a whole frame, so a step is told to 42 ms.
+    expect(Math.abs((lag?.ms ?? 0) - 80)).toBeLessThanOrEqual(42)
+    stage.commands.perform.takeLag(lag)
+    expect([perform().exercise, perform().lag]).toEqual([null, Math.round(lag?.ms ?? 0)])
+  })
+  it('says so where nothing happens, and where too little was hit; it can be left', async () => {
+    stage.commands.perform.beginExercise()
+    expect([stage.told(), perform().exercise]).toEqual([
+      expect.stringContaining('Nowhere in this reel'),
+      null,
+    ])
+    stage.session.marks.current = { onsets: STEPS.map(frames), cuts: [] }
+    stage.commands.perform.beginExercise()
+    await settle()
+    hitSteps(STEPS.slice(0, 2), 60)
+    stage.transport.stop()
+    expect(perform().exercise).toEqual({ state: 'done', lag: null })
+    stage.commands.perform.leaveExercise()
+    expect([perform().exercise, perform().lag]).toEqual([null, 0])
+  })
+})
+
 describe('a take', () => {
   beforeEach(() =>
     run(100, [

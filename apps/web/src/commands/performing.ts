@@ -2,6 +2,7 @@ import {
   frames,
   frameToSample,
   hitOf,
+  lagOf,
   Picker,
   pullHits,
   punchHits,
@@ -20,14 +21,10 @@ import {
 import { hitsOn, keepHits } from '../document/performed.js'
 import { performActions, type PerformState } from '../document/performSlice.js'
 import type { CommandContext } from './context.js'
+import { lagExercise } from './lagExercise.js'
 
 /** Samples of a millisecond. */
 const PER_MS = SAMPLE_RATE / 1000
-/** How far a hand may be from what it meant, in milliseconds, to count when its lag is measured. */
-const MEANT_MS = 350
-/** Fewer hits say nothing about a hand. */
-const FEWEST = 5
-
 /** What a take is pulled onto. */
 export type PullTo = 'onsets' | 'cuts' | 'cues'
 
@@ -81,7 +78,9 @@ export function performingCommands(context: CommandContext) {
     }[to]
     return at.map(sampleOf)
   }
-  const hitPool = (pool: Pool, velocity: number): (() => void) | undefined => {
+  const happenings = (): number[] => [...placesOf('onsets'), ...placesOf('cuts')]
+  const exercise = lagExercise(context, happenings)
+  const hitPool = (pool: Pool, velocity: number, isKept: boolean): (() => void) | undefined => {
     const picker = pickers.get(pool.id) ?? new Picker(Math.random)
     pickers.set(pool.id, picker)
     // Before anything else: what the editor sees at this moment is what is meant.
@@ -95,7 +94,7 @@ export function performingCommands(context: CommandContext) {
     const gain = Math.round((dry.gain + velocityGain(velocity)) * 10) / 10
     const end = sound && player.play(dry.soundId, dry.part, sound.length, { gain, speed: dry.speed })
     if (!end) return void tell(`${dry.name} is not loaded yet.`)
-    const isRolling = transport.rolling
+    const isRolling = isKept && transport.rolling
     if (isRolling) dispatch(performActions.hit({ ...dry, gain }))
     return () => {
       if (!pool.held) return
@@ -117,7 +116,8 @@ export function performingCommands(context: CommandContext) {
      */
     hit: (key: number, velocity = 127): (() => void) | undefined => {
       const pool = perform().pools.find((one) => one.key === key)
-      return pool ? hitPool(pool, velocity) : undefined
+      const isMeasured = exercise.takes(sampleOf(transport.frameOnScreen))
+      return pool ? hitPool(pool, velocity, !isMeasured) : undefined
     },
     shift: (by: { frames?: number; tenths?: number }) => {
       const samples = Math.round(perFrame() * ((by.frames ?? 0) + (by.tenths ?? 0) / 10))
@@ -135,22 +135,21 @@ export function performingCommands(context: CommandContext) {
       ),
     drop: (id: string) =>
       void dispatch(performActions.setTakes(perform().takes.filter((take) => take.id !== id))),
-    /** Takes from the chosen take how late the hand is: the middle of what lies between its hits and the nearest onset or cut. */
+    beginExercise: exercise.begin,
+    leaveExercise: exercise.leave,
+    takeLag: exercise.measured,
+    /** Takes from the chosen take how late the hand is, against onsets and cuts; what it was thought to be is in the take already. */
     measureLag: () => {
-      const places = [...placesOf('onsets'), ...placesOf('cuts')]
       const take = chosenTake()
-      const late = (take?.hits ?? [])
-        .map(({ at }) => {
-          const away = places.map((place) => (at - place) / PER_MS / (take?.rolled ?? 1))
-          return away.reduce((best, one) => (Math.abs(one) < Math.abs(best) ? one : best), Infinity)
-        })
-        .filter((ms) => Math.abs(ms) <= MEANT_MS)
-        .toSorted((a, b) => a - b)
-      if (late.length < FEWEST)
-        return refuse(`Hit at least ${FEWEST} times on onsets of the guide or on cuts, then measure again.`)
-      const lag = Math.round(perform().lag + (late[Math.floor(late.length / 2)] as number))
-      dispatch(performActions.setLag(lag))
-      tell(`Your hand is ${lag} ms late; that is taken off what you perform from now on.`)
+      exercise.measured(
+        take &&
+          lagOf(
+            take.hits.map(({ at }) => at),
+            happenings(),
+            take.rolled,
+          ),
+        perform().lag,
+      )
     },
     /** Lays all takes that are on, as one step. */
     keep: (cues: TakeCues, words: string) => {

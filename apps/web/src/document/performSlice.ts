@@ -1,4 +1,4 @@
-import type { Hit, Pool, PoolSound, Take } from '@yodel/core'
+import type { Hit, Lag, Pool, PoolSound, Take } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
 /** Performing: what stands on the keys, and what was hit. Nothing of it is in the document before it is kept. */
@@ -19,13 +19,26 @@ export interface PerformState {
   readonly punch: boolean
   /** Milliseconds by which this person's hand is late, however slowly the reel rolls; taken off each take. */
   readonly lag: number
+  /** The exercise that measures it, while it runs and until its outcome is taken or left; else null. */
+  readonly exercise: Exercise | null
 }
+
+/** A stretch of the reel, in samples, in which keys are hit to measure a hand; then what was measured, null where too little was hit. */
+export type Exercise =
+  | {
+      readonly state: 'running'
+      readonly from: number
+      readonly to: number
+      readonly hits: readonly number[]
+    }
+  | { readonly state: 'done'; readonly lag: Lag | null }
 
 const LAG = 'yodel-lag'
 const store = (): Storage | null => (typeof localStorage === 'undefined' ? null : localStorage)
 
 const initialState = (): PerformState => ({
   ...{ on: false, pools: [], sounds: {}, gone: [], takes: [], current: [], chosen: null, punch: false },
+  exercise: null,
   lag: Number(store()?.getItem(LAG) ?? 0) || 0,
 })
 
@@ -40,7 +53,8 @@ const slice = createSlice({
       ...{ ...state, takes: [...payload, ...state.takes], on: true },
       chosen: state.chosen ?? payload.at(-1)?.id ?? null,
     }),
-    toggle: (state) => ({ ...state, on: !state.on }),
+    toggle: (state) => ({ ...state, on: !state.on, exercise: null }),
+    setExercise: (state, { payload }: PayloadAction<Exercise | null>) => ({ ...state, exercise: payload }),
     setPools: (state, { payload }: PayloadAction<readonly Pool[]>) => ({ ...state, pools: payload }),
     /** Some recordings were asked for: what is known of those that are there. What is not asked for stays known. */
     setSounds: (

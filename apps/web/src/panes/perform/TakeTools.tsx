@@ -7,6 +7,7 @@ import { performActions } from '../../document/performSlice.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
 import { Choice } from '../../ui/Choice.js'
+import { LagPart } from './LagPart.js'
 import type { Midi } from './useMidi.js'
 
 const SMALL = 'px-1.5 py-0 text-[11.5px]'
@@ -15,7 +16,7 @@ const SMALL = 'px-1.5 py-0 text-[11.5px]'
 export function TakeTools({ midi }: { midi: Midi }) {
   const dispatch = useAppDispatch()
   const { perform } = useCommands()
-  const { takes, current, chosen, punch, lag } = useAppSelector((state) => state.perform)
+  const { takes, current, chosen, punch, exercise } = useAppSelector((state) => state.perform)
   const hasTake = takes.length > 0
   return (
     <div className="flex flex-wrap items-center gap-1.5 text-[12px]">
@@ -81,14 +82,7 @@ export function TakeTools({ midi }: { midi: Midi }) {
         </>
       )}
       <span className="ml-auto flex items-center gap-1.5 text-[11.5px] text-ink-2">
-        <Button
-          look="bare"
-          className={SMALL}
-          title="Measures how late your hand is, by the chosen take against onsets and cuts; it is taken off from then on"
-          onClick={perform.measureLag}
-        >
-          Lag {lag} ms
-        </Button>
+        <LagPart hasTake={hasTake} />
         {midi.state === 'off' && (
           <Button look="bare" className={SMALL} onClick={midi.begin}>
             MIDI pads …
@@ -96,6 +90,7 @@ export function TakeTools({ midi }: { midi: Midi }) {
         )}
         {midi.state === 'on' && 'MIDI pads are listened to'}
         {!hasTake &&
+          !exercise &&
           current.length === 0 &&
           'Play, and hit the keys; what you hit becomes a take when you stop.'}
       </span>
