@@ -149,7 +149,7 @@ describe('the page of all sounds', () => {
     await page.fill('[aria-label="What to write"]', 'CC0 1.0')
     await page.click('[data-bulk] >> text="Write"')
     await page.waitForSelector('text=Written to 2 sounds')
-    await page.click('[data-bulk] >> text=Done')
+    await page.click('[data-bulk] >> text=Unmark')
     await page.fill('[data-search]', 'licence:cc0 rating>=4')
     await expect.poll(results).toEqual(['Anvil low'])
     await page.fill('[data-search]', '')

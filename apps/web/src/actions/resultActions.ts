@@ -12,6 +12,8 @@ export interface ResultHands extends ResultsPart {
   hold(): void
   /** Puts back what is tried; otherwise stops and leaves. */
   escape(): void
+  /** Goes on by so many results and marks those between. */
+  mark(by: number): void
 }
 
 const ALT: readonly Line<ResultHands>[] = [
@@ -49,6 +51,8 @@ export const RESULT_ACTIONS = [
   ...readTable<ResultHands>([
     ['result-event-next', 'ArrowRight', 'Next event of the recording', (r) => r.stepEvent(1)],
     ['result-event-previous', 'ArrowLeft', 'Previous event', (r) => r.stepEvent(-1)],
+    ['result-mark-next', 'Shift ArrowDown', 'Mark the next result, too', (r) => r.mark(1)],
+    ['result-mark-previous', 'Shift ArrowUp', 'Mark the previous result, too', (r) => r.mark(-1)],
   ]),
   ...SEARCH_ACTIONS,
 ]

@@ -75,15 +75,18 @@ describe('the Sheet', () => {
 
 describe('the results', () => {
   it('have the arrows for events, which belong to the text in the field', () => {
-    const asked = (actions: readonly Action<ResultHands>[], press: string): string[] => {
+    const asked = (actions: readonly Action<ResultHands>[], press: string, held: Holding = {}): string[] => {
       const { hands, asked: all } = noting<ResultHands>()
-      actionOf(actions, usPress(press), US_KEYBOARD)?.run(hands)
+      actionOf(actions, usPress(press, held), US_KEYBOARD)?.run(hands)
       return all
     }
     expect(asked(RESULT_ACTIONS, 'ArrowRight')).toEqual(['stepEvent(1)'])
     expect(asked(SEARCH_ACTIONS, 'ArrowRight')).toEqual([])
     expect(asked(SEARCH_ACTIONS, 'Enter')).toEqual(['enter()'])
     expect(asked(RESULT_ACTIONS, 'ArrowDown')).toEqual(['step(1)'])
+    expect(asked(RESULT_ACTIONS, 'ArrowUp', { shift: true })).toEqual(['mark(-1)'])
+    // There they mark what is written.
+    expect(asked(SEARCH_ACTIONS, 'ArrowUp', { shift: true })).toEqual([])
   })
 })
 

@@ -17,6 +17,8 @@ export interface SearchState {
   /** Sounds like this one, by ear. */
   readonly like: { readonly id: string; readonly name: string } | null
   readonly kit: { readonly id: string; readonly name: string } | null
+  /** Ids of the results that are marked, in the order in which they stand. */
+  readonly marked: readonly string[]
   /** Shelves that are not searched. Kept in this browser. */
   readonly off: readonly string[]
   /** The kit that a key fills. Kept in this browser. */
@@ -40,6 +42,7 @@ const fresh = (): SearchState => ({
   beyond: null,
   like: null,
   kit: null,
+  marked: [],
   off: typeof localStorage === 'undefined' ? [] : readOff(),
   currentKit: typeof localStorage === 'undefined' ? null : localStorage.getItem(KIT_KEY),
   look: readLook(typeof localStorage === 'undefined' ? null : localStorage.getItem(LOOK_KEY)),
@@ -96,6 +99,7 @@ const slice = createSlice({
       ...(payload ? { query: '', queryOf: null } : {}),
     }),
     kit: (state, { payload }: PayloadAction<SearchState['kit']>) => ({ ...state, kit: payload }),
+    mark: (state, { payload }: PayloadAction<readonly string[]>) => ({ ...state, marked: payload }),
     toggleShelf: (state, { payload }: PayloadAction<string>) => {
       const off = state.off.includes(payload)
         ? state.off.filter((id) => id !== payload)

@@ -1,15 +1,16 @@
-import { useCallback, useEffect, useMemo, useState, type MouseEvent } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import { Engine } from '../../engine/Engine.js'
 import { LastReelBar } from '../../panes/shell/LastReelBar.js'
 import { PageNotices } from '../../panes/shell/PageNotices.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { Shelves } from './shelves/Shelves.js'
-import { BulkBar } from './BulkBar.js'
+import { BulkBar } from '../../panes/sounds/BulkBar.js'
 import { Facets } from '../../panes/sounds/Facets.js'
 import { FilterBar } from '../../panes/sounds/FilterBar.js'
 import { SoundHandsContext, type SoundHands } from '../../panes/sounds/hands.js'
 import { Kits } from './Kits.js'
+import { Pools } from './Pools.js'
 import { Listening } from '../../session/Listening.js'
 import { ListeningStrip } from '../../panes/sounds/ListeningStrip.js'
 import { LookChoice } from '../../panes/sounds/LookChoice.js'
@@ -46,8 +47,6 @@ function Page() {
   const search = useSearch()
   const sound = useAppSelector((state) => state.trying.sound)
   const keys = useResultKeys(search)
-  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set())
-  const [anchor, setAnchor] = useState(0)
   const [width, setWidth] = useState(500)
   const measure = useCallback((element: HTMLElement | null) => {
     if (!element) return
@@ -55,23 +54,6 @@ function Page() {
     observer.observe(element)
     return () => observer.disconnect()
   }, [])
-  const onChoose = (index: number, event?: MouseEvent): void => {
-    const id = search.sounds[index]?.id
-    if (id === undefined) return
-    if (event?.shiftKey) {
-      const [from, to] = [Math.min(anchor, index), Math.max(anchor, index)]
-      return setMarked(new Set(search.sounds.slice(from, to + 1).map((one) => one.id)))
-    }
-    setAnchor(index)
-    if (event?.ctrlKey || event?.metaKey) {
-      const next = new Set(marked)
-      if (!next.delete(id)) next.add(id)
-      return setMarked(next)
-    }
-    setMarked(new Set())
-    keys.choose(index)
-  }
-  const ids = useMemo(() => (marked.size > 0 ? [...marked] : []), [marked])
   return (
     <div className="flex h-full flex-col">
       <LastReelBar />
@@ -82,6 +64,7 @@ function Page() {
         >
           <Shelves />
           <Kits />
+          <Pools />
           <Facets params={search.params} withShelves={false} />
         </aside>
         <section ref={measure} className="flex min-w-0 flex-1 flex-col" aria-label="Search">
@@ -93,13 +76,13 @@ function Page() {
               <LookChoice withTable />
             </div>
           </div>
-          {ids.length > 1 && <BulkBar ids={ids} onDone={() => setMarked(new Set())} />}
+          {keys.marked.ids.length > 1 && <BulkBar ids={keys.marked.ids} onDone={keys.marked.clear} />}
           <ResultList
             search={search}
             width={width}
             chosenId={sound?.id ?? null}
-            marked={marked}
-            onChoose={onChoose}
+            marked={keys.marked.has}
+            onChoose={keys.marked.choose}
             onTry={null}
             withTable
             onKeyDown={keys.inList}
@@ -114,7 +97,7 @@ function Page() {
           ) : (
             <p className="p-4 text-ink-2">
               Choose a sound to hear it. ↓ and ↑ go through the results, → and ← through the events of one,
-              Shift and a click marks several.
+              Shift with either marks several.
             </p>
           )}
         </aside>

@@ -14,7 +14,7 @@ const wholeOf = ({ id, name }: Pick<Sound, 'id' | 'name'>): PoolMember => ({
   ...{ soundId: id, name, part: null, weight: 1 },
 })
 
-/** Four ways to fill a pool: the chosen sound, its events, a kit, a search. */
+/** The ways to fill a pool: the chosen sound, its events, the marked results, a kit, a search. */
 export function FillPool({
   onFill,
 }: {
@@ -25,6 +25,8 @@ export function FillPool({
   const { sound, prepared } = useAppSelector((state) => state.trying)
   const { data: kits = [] } = api.useKitsQuery()
   const [find] = poolsApi.useLazyFirstSoundsQuery()
+  const [byIds] = api.useLazySoundsByIdsQuery()
+  const marked = useAppSelector((state) => state.search.marked)
   const [query, setQuery] = useState('')
   const [found, setFound] = useState<number | null>(null)
   const fillBy = async (params: { q: string; kit?: string }, called: string): Promise<void> => {
@@ -33,6 +35,12 @@ export function FillPool({
     setFound(sounds.length)
     const [first] = sounds
     if (first) onFill(sounds.map(wholeOf), { called, sound: first })
+  }
+  const fillByMarks = async (): Promise<void> => {
+    const known = new Map((await byIds([...marked])).data?.map((one) => [one.id, one]))
+    const sounds = marked.flatMap((id) => known.get(id) ?? [])
+    const [first] = sounds
+    if (first) onFill(sounds.map(wholeOf), { called: first.name.replace(/[\s\d]+$/, ''), sound: first })
   }
   const chosen = (): void => {
     if (!sound) return
@@ -62,6 +70,9 @@ export function FillPool({
       <Button disabled={!sound || sound.events < 2} onClick={() => void events()}>
         its {sound && sound.events > 1 ? sound.events : ''} events
       </Button>
+      {marked.length > 1 && (
+        <Button onClick={() => void fillByMarks()}>the {marked.length} marked results</Button>
+      )}
       <Choice
         label="A kit"
         value=""

@@ -6,6 +6,7 @@ import { useKeyboard } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { useAppSelector } from '../../document/store.js'
 import { Kbd } from '../../ui/Button.js'
+import { useSession } from '../../session/session.js'
 import { PoolDialog } from './PoolDialog.js'
 import { TakeTools } from './TakeTools.js'
 import { useMidi } from './useMidi.js'
@@ -14,12 +15,15 @@ import { usePools } from './usePools.js'
 /** The row of pools under the Sheet: ten keys, ten pads, and what was performed with them. */
 export function PadRow() {
   const on = useAppSelector((state) => state.perform.on)
-  usePools()
+  const reelId = useAppSelector((state) => state.document.reelId)
+  const { hits } = useSession()
+  usePools(on ? reelId : null, hits)
   usePads()
-  return on ? <Row /> : null
+  return on && reelId !== null ? <Row reelId={reelId} /> : null
 }
 
-function Row() {
+function Row({ reelId }: { reelId: string }) {
+  const { hits } = useSession()
   const pools = useAppSelector((state) => state.perform.pools)
   const [editing, setEditing] = useState<number | null>(null)
   const midi = useMidi()
@@ -40,7 +44,9 @@ function Row() {
         ))}
       </div>
       <TakeTools midi={midi} />
-      {editing !== null && <PoolDialog at={editing} onClose={() => setEditing(null)} />}
+      {editing !== null && (
+        <PoolDialog at={editing} reelId={reelId} player={hits} onClose={() => setEditing(null)} />
+      )}
     </section>
   )
 }

@@ -23,6 +23,7 @@ import { Overlay } from '../../ui/Overlay.js'
 import { LimitsField } from '../../ui/LimitsField.js'
 import { Refusal } from '../../ui/Refusal.js'
 import { TextField } from '../../ui/TextField.js'
+import type { HitPlayer } from '../../session/HitPlayer.js'
 import { FillPool } from './FillPool.js'
 import { PoolMembers } from './PoolMembers.js'
 import { usePoolKeeper } from './usePoolKeeper.js'
@@ -48,11 +49,23 @@ const emptyPool = (key: number, sound: Sound | null): Pool => ({
 })
 
 /** What stands on a key: which sounds, and how they are picked and played. Each change is kept with the show at once. */
-export function PoolDialog({ at, onClose }: { at: number; onClose: () => void }) {
+export function PoolDialog(props: {
+  at: number
+  /** A reel of the show. */
+  reelId: string
+  player: HitPlayer
+  onClose: () => void
+}) {
+  const { at, reelId, player, onClose } = props
   const sound = useAppSelector((state) => state.trying.sound)
   const kept = useAppSelector((state) => state.perform.pools.find(({ key }) => key === at))
   const [pool, setPool] = useState<Pool>(() => kept ?? emptyPool(at, sound))
-  const { change, drop, isDropped, refused } = useKept(pool, setPool, kept !== undefined, usePoolKeeper())
+  const { change, drop, isDropped, refused } = useKept(
+    pool,
+    setPool,
+    kept !== undefined,
+    usePoolKeeper(reelId),
+  )
   const { data } = poolsApi.useFirstSoundsQuery(pool.live === '' ? skipToken : { q: pool.live })
   const found = pool.live === '' ? [] : (data?.sounds ?? [])
   const fill = (members: readonly PoolMember[], first: { called: string; sound: Sound }): void => {
@@ -111,13 +124,14 @@ export function PoolDialog({ at, onClose }: { at: number; onClose: () => void })
         <TextField
           label="Words of a search whose finds join by themselves"
           value={pool.live}
-          placeholder="words of a search: what it finds joins"
+          placeholder="words of a search"
           className="!mx-0 border-line! bg-paper"
           onCommit={(live) => change({ live: live.trim().slice(0, 400) })}
         />
       </div>
       <FillPool onFill={fill} />
       <PoolMembers
+        player={player}
         members={withFound(pool, found).members}
         onChange={(members) => change({ members: [...members] })}
       />

@@ -2,21 +2,21 @@ import type { PoolMember } from '@yodel/core'
 import { Play, X } from 'lucide-react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { viewActions } from '../../document/viewSlice.js'
-import { useSession } from '../../session/session.js'
+import type { HitPlayer } from '../../session/HitPlayer.js'
 import { lengthOf } from '../sounds/describe.js'
 
 /** What is in a pool: heard, weighed, left out, taken out. */
 export function PoolMembers(props: {
   members: readonly PoolMember[]
+  player: HitPlayer
   onChange: (members: readonly PoolMember[]) => void
 }) {
-  const { members, onChange } = props
+  const { members, player, onChange } = props
   const dispatch = useAppDispatch()
-  const { hits } = useSession()
   const { sounds, gone } = useAppSelector((state) => state.perform)
   const hear = (member: PoolMember): void => {
     const sound = sounds[member.soundId]
-    if (!sound || hits.play(member.soundId, member.part, sound.length, { gain: 0, speed: 1 })) return
+    if (!sound || player.play(member.soundId, member.part, sound.length, { gain: 0, speed: 1 })) return
     dispatch(viewActions.notify({ tone: 'plain', text: `${member.name} is not loaded yet.` }))
   }
   const set = (at: number, fields: Partial<PoolMember>): void =>

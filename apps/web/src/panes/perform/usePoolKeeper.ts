@@ -1,11 +1,9 @@
 import type { Pool } from '@yodel/core'
 import { poolsApi } from '../../api/poolsApi.js'
 import type { Keeper } from '../../api/useKept.js'
-import { useAppSelector } from '../../document/store.js'
 
-/** How the pools of the open reel's show are kept: one with nothing in it is not worth it. */
-export function usePoolKeeper(): Keeper<Pool> {
-  const reelId = useAppSelector((state) => state.document.reelId) ?? ''
+/** How the pools of a reel's show are kept: one with nothing in it is not worth it. */
+export function usePoolKeeper(reelId: string): Keeper<Pool> {
   const [keep] = poolsApi.useKeepPoolMutation()
   const [drop] = poolsApi.useDropPoolMutation()
   const [fetchPools] = poolsApi.useLazyPoolsQuery()

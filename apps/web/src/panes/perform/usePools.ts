@@ -6,16 +6,18 @@ import { poolsApi } from '../../api/poolsApi.js'
 import { performActions } from '../../document/performSlice.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
-import { useSession } from '../../session/session.js'
+import type { HitPlayer } from '../../session/HitPlayer.js'
 
-/** Asks for the pools of the show and for what is known of their recordings, and has everything that they play lie ready. */
-export function usePools(): void {
+/**
+ * Asks for the pools of a reel's show and for what is known of their recordings, and has everything that they play lie ready.
+ *
+ * @param reelId - Null while they are not wanted
+ */
+export function usePools(reelId: string | null, player: HitPlayer | null): void {
   const dispatch = useAppDispatch()
-  const { hits: player } = useSession()
-  const reelId = useAppSelector((state) => state.document.reelId)
-  const { on, takes } = useAppSelector((state) => state.perform)
+  const takes = useAppSelector((state) => state.perform.takes)
   // Somebody else, or another tab, may have changed them.
-  const { data: kept, error } = poolsApi.usePoolsQuery(on && reelId ? reelId : skipToken, {
+  const { currentData: kept, error } = poolsApi.usePoolsQuery(reelId ?? skipToken, {
     refetchOnFocus: true,
   })
   const pools = useFound(kept)
@@ -43,7 +45,7 @@ export function usePools(): void {
         found: there.map(({ id, name, length, sync }) => ({ id, name, length, sync })),
       }),
     )
-    void player.load(pools ?? [], (id) => there.find((sound) => sound.id === id)?.length)
+    void player?.load(pools ?? [], (id) => there.find((sound) => sound.id === id)?.length)
   }, [pools, found, ids, player, dispatch])
   useEffect(() => {
     const text = `The pools can’t be had: ${messageOf(error)}`

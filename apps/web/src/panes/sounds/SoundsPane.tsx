@@ -5,6 +5,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../../document/stor
 import type { ResultHands } from '../../actions/resultActions.js'
 import { useSession } from '../../session/session.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
+import { BulkBar } from './BulkBar.js'
 import { FilterBar } from './FilterBar.js'
 import { SoundHandsContext, type SoundHands } from './hands.js'
 import { ListeningStrip } from './ListeningStrip.js'
@@ -60,12 +61,13 @@ function Pane() {
           <LookChoice withTable={false} />
         </div>
       </div>
+      {keys.marked.ids.length > 1 && <BulkBar brief ids={keys.marked.ids} onDone={keys.marked.clear} />}
       <ResultList
         search={search}
         width={PANE}
         chosenId={sound?.id ?? null}
-        marked={NONE}
-        onChoose={keys.choose}
+        marked={keys.marked.has}
+        onChoose={keys.marked.choose}
         onTry={commands.tries.here}
         onKeyDown={keys.inList}
       />
@@ -73,8 +75,6 @@ function Pane() {
     </div>
   )
 }
-
-const NONE: ReadonlySet<string> = new Set()
 
 /** Offers the page what the pane can do: its search, and its results. */
 function useOffered(

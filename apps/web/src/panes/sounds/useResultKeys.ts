@@ -8,12 +8,13 @@ import { tryActions } from '../../document/trySlice.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useEventSteps } from './EventBar.js'
 import { useSoundHands } from './hands.js'
+import { useMarked, type Marked } from './useMarked.js'
 import type { Search } from './useSearch.js'
 
 /** What is done by key in the field of the search and in the list of its results. */
 export interface ResultKeys {
-  /** Chooses a result by its place, listens to it or tries it. */
-  readonly choose: (index: number) => void
+  /** Results that are marked, and choosing one by its place, which listens to it or tries it. */
+  readonly marked: Marked
   readonly hands: ResultHands
   readonly inSearch: (event: KeyboardEvent) => void
   readonly inList: (event: KeyboardEvent) => void
@@ -22,7 +23,8 @@ export interface ResultKeys {
 /** Chooses results and goes through them by key; the tables of keys are in actions/resultActions.ts. */
 export function useResultKeys(search: Search): ResultKeys {
   const choose = useChoose(search)
-  const hands = useResultHands(search, choose)
+  const marked = useMarked(search, choose)
+  const hands = useResultHands(search, marked)
   const keyboard = useKeyboard()
   const inSearch = useOwnKeys(SEARCH_ACTIONS)
   const inList = useOwnKeys(RESULT_ACTIONS)
@@ -35,7 +37,7 @@ export function useResultKeys(search: Search): ResultKeys {
       event.stopPropagation()
       action.run(hands)
     }
-  return { choose, hands, inSearch: keys(inSearch), inList: keys(inList) }
+  return { marked, hands, inSearch: keys(inSearch), inList: keys(inList) }
 }
 
 function useChoose({ sounds }: Search): (index: number) => void {
@@ -62,7 +64,7 @@ function useChoose({ sounds }: Search): (index: number) => void {
   }
 }
 
-function useResultHands({ sounds }: Search, choose: (index: number) => void): ResultHands {
+function useResultHands({ sounds }: Search, { choose, extend }: Marked): ResultHands {
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
   const sound = useAppSelector((state) => state.trying.sound)
@@ -87,6 +89,7 @@ function useResultHands({ sounds }: Search, choose: (index: number) => void): Re
       else if (reel) reel.tryHere()
       else if (sound) listening.play(sound)
     },
+    mark: extend,
     hold: () => reel?.hold(),
     escape: () => {
       if (trying) return reel?.putBack()
