@@ -78,19 +78,17 @@ const demo = newHalves()
 for (const [reel, marks] of Object.entries(MARKS)) {
   const state = await ask<ReelState>(`/api/reels/${reel}`)
   const empty = documentOf(state.records.filter(({ kind }) => kind !== 'clip' && kind !== 'stack'))
-  const words = marks.map((mark) => mark.words)
-  count(demo, words, await draftAll(ask, empty), (index, { sound }) => !!marks[index]?.right.test(sound.name))
+  count(
+    demo,
+    marks.map((mark) => mark.words),
+    await draftAll(ask, empty),
+    (index, { sound }) => !!marks[index]?.right.test(sound.name),
+  )
 }
 const reel = await ask<ReelState>('/api/reels/demo-reel-1')
 const sheet = foreignSheet(documentOf(reel.records.filter(({ kind }) => kind === 'reel')))
-const { took, gaps } = await draftCrowd(
-  ...([
-    server,
-    ask,
-    CROWD,
-    Object.values(MARKS).flatMap((marks) => marks.map((mark) => mark.words)),
-  ] as const),
-)
+const words = Object.values(MARKS).flatMap((marks) => marks.map((mark) => mark.words))
+const { took, gaps } = await draftCrowd(server, ask, CROWD, words)
 await server.close()
 
 const foreign = await foreignShelf()

@@ -31,7 +31,7 @@ const withCue = (fields: Partial<Cue>): { doc: ReelDocument; cue: Cue } => {
   doc = after(doc, editCue(doc, { id: 'q', fields: rest }))
   return { doc, cue: doc.cue.get('q') as Cue }
 }
-const plain: CueContext = { seconds: 2, near: new Set(), steps: 0 }
+const plain: CueContext = { seconds: 2, near: new Map(), steps: 0 }
 const order = (cue: Partial<Cue>, sounds: FoundSound[], context: Partial<CueContext> = {}): string[] =>
   rankForCue(withCue(cue).cue, sounds, { ...plain, ...context }).map(({ sound }) => sound.name)
 
@@ -57,17 +57,35 @@ describe('what is found for a cue', () => {
     const bells = [found('Bell close', ['bell']), found('Bell far', ['bell'])]
     expect(order({ words: 'Bell', perspective: 'far' }, bells)[0]).toBe('Bell far')
     expect(order({ words: 'Bell', perspective: 'close' }, bells)[0]).toBe('Bell close')
-    expect(order({ words: 'Bell' }, bells, { near: new Set(['Bell close']) })[0]).toBe('Bell far')
+    expect(order({ words: 'Bell' }, bells, { near: new Map([['Bell close', 1]]) })[0]).toBe('Bell far')
+    const sureOf = (near: number): number =>
+      rankForCue(withCue({ words: 'Bell' }).cue, bells, {
+        ...plain,
+        near: new Map([['Bell far', near]]),
+      }).find(({ sound }) => sound.name === 'Bell far')?.sure ?? 0
+    // What is only meant for another cue counts half as much as what is placed.
+    expect(sureOf(0) - sureOf(0.5)).toBeCloseTo((sureOf(0) - sureOf(1)) / 2)
+    const begun = (name: string, met: string) => ({
+      ...found(name, []),
+      why: [{ typed: 'dies', found: met, field: 'name' as const, how: 'typed' as const }],
+    })
+    expect(order({ words: 'Dies' }, [begun('A', 'diesel'), begun('B', 'dies')])[0]).toBe('B')
     const hits = [found('Knock ambience', ['knock'], { length: 60 * RATE }), found('Knock', ['knock'])]
     expect(order({ words: 'Knock' }, hits)[0]).toBe('Knock')
   })
   it('by ear as well, after what meets the words', () => {
-    const alike = { name: 'Knock', ids: new Map([['Thump', 1]]) }
-    const ranked = rankForCue(
-      withCue({ words: 'Knock' }).cue,
-      [found('Thump', []), found('Squeal', []), found('Knock', ['knock'])],
-      { ...plain, alike },
-    )
+    const alike = { name: 'Knock', met: 1, ids: new Map([['Thump', 1]]) }
+    const rank = (context: CueContext) =>
+      rankForCue(
+        withCue({ words: 'Knock' }).cue,
+        [found('Thump', []), found('Squeal', []), found('Knock', ['knock'])],
+        context,
+      )
+    const ranked = rank({ ...plain, alike })
+    const sureOf = (met: number) =>
+      rank({ ...plain, alike: { ...alike, met } }).find(({ sound }) => sound.name === 'Thump')?.sure ?? 0
+    // What is like something that hardly fits hardly fits.
+    expect([sureOf(0.2) < sureOf(0.5), sureOf(0.5) < sureOf(1)]).toEqual([true, true])
     expect(ranked.map(({ sound }) => sound.name)).toEqual(['Knock', 'Thump', 'Squeal'])
     expect(ranked.map(({ why }) => why)).toEqual([['knock'], ['sounds like Knock'], []])
   })
@@ -77,7 +95,7 @@ describe('what is found for a cue', () => {
       found('Window', []),
       found('Door rain', ['door'], { category: 'Rain' }),
     ]
-    const context = { ...plain, near: new Set(['Door']) }
+    const context = { ...plain, near: new Map([['Door', 1]]) }
     const { cue } = withCue({ words: 'Door' })
     const ranked = rankForCue(cue, sounds, context)
     expect(rankForCue(cue, sounds.toReversed(), context)).toEqual(ranked)
@@ -115,7 +133,7 @@ describe('a cue of a draft', () => {
       ['gone', 'c'],
     ])
     expect(cueContext(both, cue, choices, [101, 113, 125])).toEqual({
-      ...{ seconds: 2, near: new Set(['b']), steps: 3 },
+      ...{ seconds: 2, near: new Map([['b', 0.5]]), steps: 3 },
     })
     expect(isToDraft(both, cue)).toBe(true)
     expect(isToDraft(both, { ...cue, state: 'omitted' })).toBe(false)

@@ -23,5 +23,8 @@ export async function draftCue(cue: Cue, context: CueContext, find: FindSounds):
   const like = await find({ q: '', like: best.sound.id })
   const ids = new Map(like.map(({ id }, index) => [id, 1 - index / like.length]))
   const both = [...found, ...like.filter(({ id }) => !found.some((one) => one.id === id))]
-  return rankForCue(cue, both, { ...context, alike: { name: best.sound.name, ids } }).slice(0, KEPT)
+  return rankForCue(cue, both, { ...context, alike: { name: best.sound.name, met: best.met, ids } }).slice(
+    0,
+    KEPT,
+  )
 }

@@ -9,6 +9,8 @@ import { SAMPLE_RATE } from '../time/units.js'
 export interface RankedSound {
   readonly sound: FoundSound
   readonly sure: number
+  /** How well it meets the words alone, 0 to 1. */
+  readonly met: number
   readonly why: readonly string[]
 }
 
@@ -16,12 +18,12 @@ export interface RankedSound {
 export interface CueContext {
   /** Seconds that it lasts. */
   readonly seconds: number
-  /** Ids of recordings that sound nearby. */
-  readonly near: ReadonlySet<string>
+  /** Recordings that sound nearby, by their ids: 1 where they are placed, less where they are only meant. */
+  readonly near: ReadonlyMap<string, number>
   /** How many onsets of the guide are to be laid one by one; 0 where it is one sound. */
   readonly steps: number
-  /** What sounds like the best that the words found, by its id: 1 most alike. */
-  readonly alike?: { readonly name: string; readonly ids: ReadonlyMap<string, number> }
+  /** What sounds like the best that the words found, by its id: 1 most alike; and how well that one is what the words say, 0 to 1. */
+  readonly alike?: { readonly name: string; readonly met: number; readonly ids: ReadonlyMap<string, number> }
 }
 
 /** What each reason weighs. They are added, and what speaks against a sound is taken off. */
@@ -50,7 +52,7 @@ const distanceIn = (text: string): 'far' | 'close' | null =>
 
 /** How well one category stands in for another; 0 for the rest. */
 const STANDS_IN: Readonly<Partial<Record<Category, Partial<Record<Category, number>>>>> = {
-  FX: { FOL: 0.5, DSG: 0.3 },
+  FX: { FOL: 0.5, BG: 0.3, DSG: 0.3 },
   FOL: { FX: 0.5 },
   BG: { FX: 0.3, DSG: 0.3 },
   DSG: { FX: 0.4, BG: 0.4 },
@@ -75,7 +77,8 @@ export function rankForCue(cue: Cue, found: readonly FoundSound[], context: CueC
     .map((sound, index) => {
       const share = weights.reduce((sum, weight, at) => sum + weight * (met[index]?.[at] as number), 0)
       const byWords = whole === 0 ? 0 : share / whole
-      const byEar = BY_EAR * (context.alike?.ids.get(sound.id) ?? 0)
+      const { met: known = 0, ids } = context.alike ?? {}
+      const byEar = BY_EAR * known * (ids?.get(sound.id) ?? 0)
       return fit(cue, sound, Math.max(byWords, byEar), context, byEar > byWords)
     })
     .sort((a, b) => b.sure - a.sure || (keyOf(a) < keyOf(b) ? -1 : 1))
@@ -91,7 +94,10 @@ function metBy({ why }: FoundSound, words: readonly string[]): number[] {
       0,
       ...why
         .filter(({ typed }) => plainWord(typed) === word)
-        .map(({ field, how }) => FIELDS[field] * WAYS[how]),
+        .map(
+          ({ field, how, found }) =>
+            FIELDS[field] * WAYS[how === 'typed' && plainWord(found) !== word ? 'within' : how],
+        ),
     ),
   )
 }
@@ -101,20 +107,21 @@ function fit(cue: Cue, sound: FoundSound, words: number, context: CueContext, by
   const filed = category === cue.category ? 1 : (STANDS_IN[cue.category]?.[category] ?? 0)
   const length = lengthFits(cue, sound, context)
   const distance = distanceFits(cue, sound)
-  const isNear = context.near.has(sound.id)
+  const near = context.near.get(sound.id) ?? 0
   const sure =
     WEIGHTS.words * words +
     WEIGHTS.name * nameMet(cue, sound) +
     WEIGHTS.category * filed +
     WEIGHTS.length * length +
     WEIGHTS.distance * distance -
-    (isNear ? WEIGHTS.near : 0)
+    WEIGHTS.near * near
   return {
     sound,
     sure: Math.max(0, Math.min(1, sure)),
+    met: words,
     why: [
       ...(byEar && context.alike ? [`sounds like ${context.alike.name}`] : []),
-      ...reasons(cue, sound, { filed, length, distance, isNear, category }),
+      ...reasons(cue, sound, { filed, length, distance, near, category }),
     ],
   }
 }
@@ -146,7 +153,7 @@ function distanceFits(cue: Cue, sound: FoundSound): number {
 function reasons(
   cue: Cue,
   sound: FoundSound,
-  fits: { filed: number; length: number; distance: number; isNear: boolean; category: Category },
+  fits: { filed: number; length: number; distance: number; near: number; category: Category },
 ): string[] {
   const words = [
     ...new Set(sound.why.map(({ typed, found, how }) => (how === 'typed' ? typed : `${typed}: ${found}`))),
@@ -156,6 +163,6 @@ function reasons(
     ...(fits.filed === 1 ? [] : [`filed as ${fits.category}, not ${cue.category}`]),
     ...(fits.length < 0.5 ? ['its length does not fit'] : []),
     ...(fits.distance === 0 ? [] : [fits.distance > 0 ? 'as far as the cue says' : 'another distance']),
-    ...(fits.isNear ? ['sounds nearby already'] : []),
+    ...(fits.near === 0 ? [] : [fits.near === 1 ? 'sounds nearby already' : 'meant for a cue nearby']),
   ]
 }
