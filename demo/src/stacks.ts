@@ -16,7 +16,15 @@ import {
 
 const layer = (id: string, name: string, what: string, fields: Partial<StackLayer>): StackLayer => ({
   ...{ id, name, category: 'FX', source: { of: 'search', what, called: '' }, seconds: [0, 20] },
-  ...{ lies: 'begins', later: [0, 0], gain: [-9, -5], pitch: [-1, 1], fadeIn: null, fadeOut: null },
+  ...{
+    lies: 'begins',
+    later: [0, 0],
+    gain: [-9, -5],
+    pitch: [-1, 1],
+    tempo: [1, 1],
+    fadeIn: null,
+    fadeOut: null,
+  },
   ...{ reverse: 0, there: 1 },
   ...fields,
 })

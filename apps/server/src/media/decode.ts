@@ -127,10 +127,11 @@ function channelOf(track: SoundTrack | undefined): string[] {
   return track.isWide ? ['aresample=ochl=stereo:lfe_mix_level=0.7071'] : []
 }
 
-/** One step of atempo stretches to a half at most; at a quarter there are two. */
+/** One step of atempo stretches to a half at most; at a quarter there are two. In floating point, whatever the file has. */
 function tempoOf(stretch: number): string[] {
   if (stretch === 1) return []
-  return stretch < 0.5 ? ['atempo=0.5', `atempo=${stretch / 0.5}`, MARGIN] : [`atempo=${stretch}`, MARGIN]
+  const steps = stretch < 0.5 ? ['atempo=0.5', `atempo=${stretch / 0.5}`] : [`atempo=${stretch}`]
+  return ['aformat=flt', ...steps, MARGIN]
 }
 
 /** Lays sound where its times say, to the sample: silence where it is missing, nothing of what comes before. Times that are only rounded to milliseconds move nothing. */

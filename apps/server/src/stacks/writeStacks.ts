@@ -4,6 +4,7 @@ import path from 'node:path'
 import {
   SAMPLE_RATE,
   fileName,
+  planOfStack,
   samplesIn,
   shakeStack,
   soundIxml,
@@ -137,7 +138,9 @@ async function writeOne(
       `${name} would be ${Math.round((to - from) / SAMPLE_RATE / 60)} minutes long; stacks of up to ten minutes can be written. Make the limits of length of its layers narrower.`,
     )
   const ids = layers.map(({ sound }) => sound.id)
-  const decoded = await decodeMedia({ db, media }, ids, (soundId) => {
+  const voices = planOfStack(layers).strips.flatMap((strip) => strip.voices)
+  const played = voices.map(({ mediaId }) => mediaId)
+  const decoded = await decodeMedia({ db, media }, played, (soundId) => {
     const gone = layers.find(({ sound }) => sound.id === soundId)?.sound.name
     return new AppError('NOT_FOUND', `${gone} is on no shelf any more.`)
   })

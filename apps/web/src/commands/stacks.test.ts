@@ -18,7 +18,15 @@ import { stackLookOf } from '../sheet/stackLook.js'
 
 const layer = (id: string, fields: Partial<StackLayer> = {}): StackLayer => ({
   ...{ id, name: id, category: 'FX', source: { of: 'search', what: id, called: '' }, seconds: [0, 60] },
-  ...{ lies: 'sync', later: [0, 0], gain: [-6, 0], pitch: [-1, 1], fadeIn: null, fadeOut: null },
+  ...{
+    lies: 'sync',
+    later: [0, 0],
+    gain: [-6, 0],
+    pitch: [-1, 1],
+    tempo: [1, 1],
+    fadeIn: null,
+    fadeOut: null,
+  },
   ...{ reverse: 0, there: 1 },
   ...fields,
 })

@@ -9,9 +9,12 @@ export function LimitsField(props: {
   value: Limits
   least: number
   most: number
+  title?: string
+  /** What is said in their place where they say nothing. */
+  instead?: string
   onChange: (value: Limits) => void
 }) {
-  const { label, value, least, most, onChange } = props
+  const { label, value, least, most, title, instead, onChange } = props
   const field = (index: 0 | 1) => (
     <TextField
       label={`${label}, ${index === 0 ? 'lowest' : 'highest'}`}
@@ -28,10 +31,16 @@ export function LimitsField(props: {
   )
   return (
     <>
-      <span className="text-ink-2">{label}</span>
-      <span className="flex items-center gap-1.5">
-        {field(0)} to {field(1)}
+      <span className="text-ink-2" title={title}>
+        {label}
       </span>
+      {instead === undefined ? (
+        <span className="flex items-center gap-1.5">
+          {field(0)} to {field(1)}
+        </span>
+      ) : (
+        <span>{instead}</span>
+      )}
     </>
   )
 }

@@ -35,6 +35,8 @@ export const stackLayerSchema = z.object({
   gain: limits(-48, 12),
   /** Semitones; speed follows. */
   pitch: limits(-24, 24),
+  /** How many times as fast, its pitch kept, to a hundredth; where that is not 1 throughout, the limits of pitch say nothing. */
+  tempo: limits(0.25, 4),
   /** Seconds; null for the fades that every fresh sound has. */
   fadeIn: z.number().min(0).max(60).nullable(),
   fadeOut: z.number().min(0).max(60).nullable(),

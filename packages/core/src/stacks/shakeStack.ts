@@ -70,6 +70,8 @@ function shakeLayer(layer: StackLayer, those: readonly LayerSound[], seed: numbe
   const gain = gainBetween(layer.gain, random)
   const speed = speedBetween(layer.pitch, random)
   const at = Math.round(between(layer.later, random) * SAMPLE_RATE)
+  const tempo = Math.round(between(layer.tempo, random) * 100) / 100
+  const keepPitch = layer.tempo.some((limit) => limit !== 1)
   if (!isThere) return null
   const { part } = picked
   const samplesOf = (seconds: number | null): number | null =>
@@ -81,7 +83,14 @@ function shakeLayer(layer: StackLayer, those: readonly LayerSound[], seed: numbe
       out: part ? Math.min(part.to, picked.length) : null,
       sync: part?.sync ?? null,
     },
-    ...{ gain, speed, reverse, fadeIn: samplesOf(layer.fadeIn), fadeOut: samplesOf(layer.fadeOut) },
+    ...{
+      gain,
+      speed: keepPitch ? tempo : speed,
+      keepPitch,
+      reverse,
+      fadeIn: samplesOf(layer.fadeIn),
+      fadeOut: samplesOf(layer.fadeOut),
+    },
   })
   const { from = 0, to = placed.recorded, sync } = placed
   const meets = { sync, ends: to - 1, begins: from }[layer.lies]

@@ -22,7 +22,7 @@ import { shakeStack, stackSpan, usableFor } from './shakeStack.js'
 
 const layer = (id: string, fields: Partial<StackLayer> = {}): StackLayer => ({
   ...{ id, name: id, category: 'FX', source: { of: 'search', what: id, called: '' }, seconds: [0, 3600] },
-  ...{ lies: 'sync', later: [0, 0], gain: [0, 0], pitch: [0, 0], fadeIn: null, fadeOut: null },
+  ...{ lies: 'sync', later: [0, 0], gain: [0, 0], pitch: [0, 0], tempo: [1, 1], fadeIn: null, fadeOut: null },
   ...{ reverse: 0, there: 1 },
   ...fields,
 })
@@ -80,6 +80,22 @@ describe('a layer', () => {
     expect(shaken.filter((one) => one.sound.reverse).length / shaken.length).toBeCloseTo(0.5, 1)
     expect(new Set(shaken.map((one) => one.sound.id)).size).toBe(MANY.length)
   })
+  it('is as fast as its limits say with its pitch kept, to a hundredth; what was drawn before stays', () => {
+    const plain = VARIATIONS.map((one) => shakeStack(planOf(wild), one, { wild: MANY }))
+    const kept = VARIATIONS.map((one) =>
+      shakeStack(planOf({ ...wild, tempo: [0.5, 0.8] }), one, { wild: MANY }),
+    )
+    const speeds = kept.flatMap((layers) => layers.map(({ sound }) => sound.speed ?? 1))
+    expect([Math.min(...speeds), Math.max(...speeds)]).toEqual([0.5, 0.8])
+    expect(new Set(speeds).size).toBe(31)
+    for (const [index, [layer]] of kept.entries()) {
+      expect(layer?.sound.keepPitch).toBe(layer ? true : undefined)
+      const before = plain[index]?.[0]
+      expect([layer?.at, layer?.sound.id, layer?.sound.gain]).toEqual([
+        ...[before?.at, before?.sound.id, before?.sound.gain],
+      ])
+    }
+  })
   it('picks by length, and the same whatever order its sounds come in and wherever they lie', () => {
     const short = layer('short', { seconds: [1.2, 2] })
     expect(usableFor(short, MANY).map(({ id }) => id)).toEqual(['s1', 's2', 's3', 's4'])
@@ -132,6 +148,7 @@ describe('a layer', () => {
   it.each([
     { gain: [3, -3] },
     { pitch: [0, 99] },
+    { tempo: [0, 1] },
     { there: 2 },
     { seconds: [-1, 3] },
     { id: 'a b' },

@@ -15,7 +15,7 @@ import { usePlanKeeper } from './usePlanKeeper.js'
 const newLayer = (): StackLayer => ({
   ...{ id: crypto.randomUUID().replaceAll('-', '').slice(0, 12), name: 'Layer', category: 'FX' },
   ...{ source: { of: 'search', what: '', called: '' }, seconds: [0, 60], lies: 'sync', later: [0, 0] },
-  ...{ gain: [-3, 0], pitch: [-1, 1], fadeIn: null, fadeOut: null, reverse: 0, there: 1 },
+  ...{ gain: [-3, 0], pitch: [-1, 1], tempo: [1, 1], fadeIn: null, fadeOut: null, reverse: 0, there: 1 },
 })
 
 /** What stacks are made of, layer by layer. Each change is kept with the show at once. */

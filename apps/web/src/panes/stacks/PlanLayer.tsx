@@ -75,6 +75,12 @@ export function PlanLayer(props: { layer: StackLayer; onChange: (fields: Partial
         onChange={(gain) => onChange({ gain })}
       />
       <LimitsField
+        {...{ label: 'Speed, %', value: asPercent(layer.tempo), least: 25, most: 400 }}
+        title="With its pitch kept; as long as it says 100 to 100, speed follows pitch"
+        onChange={([low, high]) => onChange({ tempo: [low / 100, high / 100] })}
+      />
+      <LimitsField
+        {...(layer.tempo.every((limit) => limit === 1) ? {} : { instead: 'kept' })}
         {...{ label: 'Pitch, semitones', value: layer.pitch, least: -24, most: 24 }}
         onChange={(pitch) => onChange({ pitch })}
       />
@@ -103,6 +109,11 @@ export function PlanLayer(props: { layer: StackLayer; onChange: (fields: Partial
     </div>
   )
 }
+
+const asPercent = ([low, high]: StackLayer['tempo']): [number, number] => [
+  Math.round(low * 100),
+  Math.round(high * 100),
+]
 
 /** The words of a search, a kit or a pool. */
 function SourceField({ source, onChange }: { source: Source; onChange: (source: Source) => void }) {
