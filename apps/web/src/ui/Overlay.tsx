@@ -26,7 +26,7 @@ export function Overlay({
       {...(label === undefined ? {} : { 'aria-label': label })}
     >
       <div className="fixed inset-0 bg-black/40" aria-hidden />
-      <div className="fixed inset-0 grid place-items-center p-6">
+      <div className="fixed inset-0 flex items-center justify-center p-6">
         <DialogPanel className={`max-h-full rounded-[6px] border border-line bg-card ${className}`}>
           {children}
         </DialogPanel>

@@ -121,11 +121,12 @@ function Numbers() {
 function Missing({ plan }: { plan: StackPlan }) {
   const found = useAppSelector((state) => state.stacking.found)
   const none = plan.layers.filter((layer) => usableFor(layer, found?.[layer.id] ?? []).length === 0)
+  const names = new Set(none.map(({ name }) => name))
   if (plan.layers.length === 0)
     return <p className="px-3 pb-1.5 text-[12px] text-ink-2">This plan has no layers yet. Edit it.</p>
   return none.length === 0 ? null : (
     <p className="px-3 pb-1.5 text-[12px] text-gate" role="status">
-      Nothing is found for {none.map(({ name }) => name).join(', ')}: the stacks are made without.
+      Nothing is found for {[...names].join(', ')}: the stacks are made without.
     </p>
   )
 }
