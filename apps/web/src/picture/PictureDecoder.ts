@@ -3,7 +3,7 @@ const PAGE = 48
 const PAGES_KEPT = 110
 const AHEAD = 4
 /** Milliseconds for which a frame is looked at before those about it are loaded. */
-const STAY_MS = 120
+const STAY_MS = 30
 /** Milliseconds between one page that is loaded ahead and the next: whoever works comes first. */
 const SPREAD_MS = 60
 /** After so long a frame that could not be had is asked for again. */
