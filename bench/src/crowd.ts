@@ -88,10 +88,11 @@ export function crowded(
     }
   })
   const each = Math.ceil(CLIPS / tracks)
+  const room = frameToSample(frames(Math.floor((LENGTH - 200) / each)), rate)
   const clips = Array.from({ length: CLIPS }, (_, index): Clip => {
     const sound = sounds[index % sounds.length] as Sound
     const frame = Math.floor(((index % each) * (LENGTH - 200)) / each)
-    const part = { to: Math.min(sound.length, 150_000), gain: -6, fadeIn: 96, fadeOut: 9600 }
+    const part = { to: Math.min(sound.length, room, 150_000), gain: -6, fadeIn: 96, fadeOut: 9600 }
     return clipAtSample({
       id: `c${index}`,
       trackId: `t${Math.floor(index / each)}`,

@@ -9,23 +9,26 @@ import { useSession } from '../session/session.js'
 import { viewActions } from '../document/viewSlice.js'
 import { CueLane } from './CueLane.js'
 import { GuideLane, PictureLane, TimecodeLane } from './FixedLanes.js'
-import { HEAD, LANES, type Stretch } from './geometry.js'
+import { LANES, type Stretch } from './geometry.js'
 import { Marks, MovementCurve, NoteFlags, WatchedBar } from './MarkLanes.js'
 import type { LaneLefts } from './SheetHead.js'
 
 /** The lanes that stay while tracks are scrolled sideways: timecode, picture, guide, cues, and a sheet laid beside. */
 export function FixedPart({
+  top,
   stretch,
   layer,
   lefts,
 }: {
+  /** Where it begins, under the heads. */
+  top: number
   stretch: Stretch
   layer: RefObject<HTMLDivElement | null>
   lefts: LaneLefts
 }) {
   const showStrip = useAppSelector((state) => state.view.showStrip)
   return (
-    <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top: HEAD, width: lefts.width }}>
+    <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top, width: lefts.width }}>
       <div ref={layer} className="absolute top-0 left-0 will-change-transform">
         <MovementCurve stretch={stretch} />
         <TimecodeLane stretch={stretch} />

@@ -8,7 +8,7 @@ import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
 import { FixedPart } from './FixedPart.js'
 import { DragLabel, Gate } from './Gate.js'
-import { GATE, HEAD, LANES, NARROW_WIDTH, TRACK_WIDTH } from './geometry.js'
+import { GATE, HEAD, LANES, NARROW_WIDTH, TALL_HEAD, TRACK_WIDTH } from './geometry.js'
 import { SheetHead, type LaneLefts } from './SheetHead.js'
 import { TrackColumns } from './TrackColumns.js'
 import { TrackHead } from './TrackHead.js'
@@ -34,13 +34,13 @@ export function Sheet() {
   const scroller = useRef<HTMLDivElement>(null)
   const layers = useMemo(() => [fixed, moving], [])
   const size = useSize(frame)
-  const height = Math.max(100, size.height - HEAD)
-  const gateY = HEAD + height * GATE
-  const stretch = useStretch(height, layers)
   const lefts = useLaneLefts()
-
   const { tried, doc: shown } = useShownDocument()
   const { columns, seen, onScroll } = useColumns(shown.track, scroller, size.width - lefts.width)
+  const head = columns.some(({ width, folded }) => !folded && width < TRACK_WIDTH) ? TALL_HEAD : HEAD
+  const height = Math.max(100, size.height - head)
+  const gateY = head + height * GATE
+  const stretch = useStretch(height, layers)
   const { gap, onDrag } = useHeadDrag(scroller, columns)
   useShowTrack(scroller, columns, tried?.clips.at(-1)?.trackId)
 
@@ -55,7 +55,7 @@ export function Sheet() {
   )
   const placeAt = (x: number, y: number): Place | null => {
     const box = frame.current?.getBoundingClientRect()
-    if (!box || y < box.top + HEAD) return null
+    if (!box || y < box.top + head) return null
     const at = Math.floor(transport.frame + (y - box.top - gateY) / zoom)
     if (at < 0 || at >= reel.length) return null
     return { frame: at, trackId: x < box.left + lefts.width ? null : trackAt(x) }
@@ -75,8 +75,8 @@ export function Sheet() {
       {...drop}
       data-sheet
     >
-      <SheetHead lefts={lefts} />
-      <FixedPart stretch={stretch} layer={fixed} lefts={lefts} />
+      <SheetHead lefts={lefts} height={head} />
+      <FixedPart top={head} stretch={stretch} layer={fixed} lefts={lefts} />
       <div
         ref={scroller}
         className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden"
@@ -86,7 +86,7 @@ export function Sheet() {
         <div className="relative h-full min-w-full" style={{ width: widthOfColumns(columns) }}>
           <div
             className="absolute inset-x-0 top-0 z-20 border-b border-line bg-paper-2"
-            style={{ height: HEAD }}
+            style={{ height: head }}
           >
             {seen.map((column) => (
               <TrackHead key={column.key} column={column} onDrag={onDrag} />
@@ -97,6 +97,7 @@ export function Sheet() {
           </div>
           <TrackColumns
             {...{ stretch, hands, refused }}
+            top={head}
             doc={dragging?.doc ?? shown}
             columns={seen}
             layer={moving}

@@ -2,7 +2,7 @@ import { CATEGORIES, CATEGORY_NAMES, type Category } from '@yodel/core'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { viewActions } from '../document/viewSlice.js'
 import { Choice } from '../ui/Choice.js'
-import { HEAD, LANES } from './geometry.js'
+import { LANES } from './geometry.js'
 
 /** Where the fixed lanes begin, in pixels from the left; `other` is null when no sheet lies beside. */
 export interface LaneLefts {
@@ -14,7 +14,7 @@ export interface LaneLefts {
 }
 
 /** Names of the fixed lanes, the number of cues, and the pass that is on. */
-export function SheetHead({ lefts }: { lefts: LaneLefts }) {
+export function SheetHead({ lefts, height }: { lefts: LaneLefts; height: number }) {
   const dispatch = useAppDispatch()
   const cues = useAppSelector((state) => state.document.doc.cue)
   const other = useAppSelector((state) => state.compare.other)
@@ -24,7 +24,7 @@ export function SheetHead({ lefts }: { lefts: LaneLefts }) {
   return (
     <div
       className="absolute inset-x-0 top-0 z-20 flex border-b border-line bg-paper-2"
-      style={{ height: HEAD, width: lefts.width }}
+      style={{ height, width: lefts.width }}
     >
       <Name left={6}>TC</Name>
       {showStrip && <Name left={LANES.timecode + 6}>Picture</Name>}

@@ -5,7 +5,7 @@ import { useReel } from '../session/session.js'
 import type { ClipHands } from './clipHands.js'
 import type { Column } from './columns.js'
 import { FoldedLane } from './FoldedLane.js'
-import { HEAD, ticks, topOf, type Stretch } from './geometry.js'
+import { ticks, topOf, type Stretch } from './geometry.js'
 import { RideLane } from './RideLane.js'
 import { TrackLane } from './TrackLane.js'
 import { useClipsInSight } from './useClipsInSight.js'
@@ -14,6 +14,8 @@ const NONE: readonly Clip[] = []
 
 /** The tracks below their heads: what moves through the gate, and the lines between them that don't. */
 export function TrackColumns(props: {
+  /** Where they begin, under the heads. */
+  top: number
   doc: ReelDocument
   /** Those that can be seen. */
   columns: readonly Column[]
@@ -23,13 +25,13 @@ export function TrackColumns(props: {
   /** Clip whose wish was refused just now. */
   refused: string | null
 }) {
-  const { doc, columns, stretch, layer, hands, refused } = props
+  const { top, doc, columns, stretch, layer, hands, refused } = props
   const reel = useReel()
   const rate = FRAME_RATES[reel.rate]
   const inSight = useClipsInSight(stretch, rate)
   const onTrack = (id: string): readonly Clip[] => inSight(clipsByTrack(doc).get(id) ?? NONE)
   return (
-    <div className="absolute inset-x-0 bottom-0 overflow-hidden" style={{ top: HEAD }}>
+    <div className="absolute inset-x-0 bottom-0 overflow-hidden" style={{ top }}>
       {columns.map(({ key, left }) => (
         <div key={key} className="absolute inset-y-0 border-l border-line" style={{ left }} />
       ))}

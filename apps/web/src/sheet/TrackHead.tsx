@@ -79,7 +79,9 @@ function OpenHead({
         isNarrow={isNarrow}
         onName={(name) => set({ name }, `Rename track ${track.name}`)}
       />
-      <div className={`absolute inset-x-0 bottom-[2px] flex ${isNarrow ? 'px-px' : 'gap-[3px] px-1.5'}`}>
+      <div
+        className={`absolute inset-x-0 bottom-[2px] flex ${isNarrow ? 'flex-col gap-px px-px' : 'gap-[3px] px-1.5'}`}
+      >
         <Switch
           on={track.mute}
           label={`Mute ${track.name}`}
@@ -187,7 +189,7 @@ function Switch({
       aria-pressed={on}
       aria-label={label}
       onClick={onClick}
-      className={`h-[24px] min-w-0 flex-1 rounded-[3px] border px-0.5 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
+      className={`h-[24px] min-w-0 flex-auto rounded-[3px] border px-0.5 text-[10.5px] leading-none ${on ? 'border-ink bg-ink text-paper' : 'border-line bg-card text-ink-2 hover:border-ink-3'}`}
     >
       {children}
     </button>

@@ -2,8 +2,9 @@ import { layoutCards, type Cue, type FrameRate } from '@yodel/core'
 
 /** Widths of the fixed lanes in pixels. */
 export const LANES = { timecode: 52, picture: 70, guide: 26, cues: 162 } as const
-/** Height of the lanes' heads. */
+/** Height of the lanes' heads; of those of narrow tracks, whose switches stand one under the other. */
 export const HEAD = 66
+export const TALL_HEAD = 92
 /** Where the gate stands, as a part of the Sheet's height. */
 export const GATE = 0.4
 /** Least width of a track, and where all are to be in sight. */
