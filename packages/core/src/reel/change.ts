@@ -66,7 +66,7 @@ export function apply(doc: ReelDocument, change: Change): Result<ReelDocument> {
       return refuse('CORE_RECORD_EXISTS', change.label, `${record.kind} ${record.id}`)
     table(record.kind).set(record.id, record)
   }
-  const next = { ...doc, ...tables } as unknown as ReelDocument
+  const next = Object.freeze({ ...doc, ...tables }) as unknown as ReelDocument
   if (tables.clip) {
     const clips = (records: readonly ReelRecord[]): Clip[] =>
       records.filter((record) => record.kind === 'clip')

@@ -49,11 +49,11 @@ const newTables = (): Record<RecordKind, Map<string, ReelRecord>> => ({
 /** A document without records. */
 export const EMPTY_DOCUMENT: ReelDocument = documentOf([])
 
-/** Builds a document from records in any order. */
+/** Builds a document from records in any order. It is frozen, so that whoever guards state against changes need not look into it. */
 export function documentOf(records: Iterable<ReelRecord>): ReelDocument {
   const tables = newTables()
   for (const record of records) tables[record.kind].set(record.id, record)
-  return tables as unknown as ReelDocument
+  return Object.freeze(tables) as unknown as ReelDocument
 }
 
 /** A document with one record as it is given, unchecked: for showing what an act would make. */

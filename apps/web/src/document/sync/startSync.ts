@@ -116,11 +116,15 @@ async function open(
   try {
     // A reel that is open already holds what waits; all that is wanted is to know what of it was written.
     const fresh = now.phase === 'opening'
+    // Asked for at once: where nothing waits, which is nearly always, that answer will do.
+    const early = fresh ? fetchReel(reelId, signal) : null
+    early?.catch(() => undefined)
     if (fresh) await disk.hold(reelId).catch(() => undefined)
     const queues = fresh ? await disk.leftBehind(reelId).catch(() => []) : []
     const seqs = [...queues.map(({ seq }) => seq), ...(now.pending.length > 0 ? [now.settled.seq] : [])]
     const since = seqs.length > 0 ? await fetchSince(reelId, Math.min(...seqs), signal) : []
-    const reel = await fetchReel(reelId, signal)
+    // A reel must not be older than what is known of the log beside it.
+    const reel = await (seqs.length === 0 && early ? early : fetchReel(reelId, signal))
     return actions.opened({ task: task.id, reel, waiting: joined(queues, since, taken) })
   } catch (error) {
     if (signal.aborted) throw error

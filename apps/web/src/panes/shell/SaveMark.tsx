@@ -55,5 +55,5 @@ function words(state: SyncState): { text: string; title?: string } {
   }
 }
 
-const hour = (at: string): string =>
-  new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hour12: false })
+const two = (part: number): string => String(part).padStart(2, '0')
+const hour = (at: string): string => `${two(new Date(at).getHours())}:${two(new Date(at).getMinutes())}`
