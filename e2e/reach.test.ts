@@ -252,3 +252,30 @@ describe('the guide', () => {
     await page.context().close()
   }, 60_000)
 })
+
+describe('a window of 1440 by 900 at twice the size', () => {
+  it.each([
+    ['shows', '/'],
+    ['the Sheet', `/reels/${REEL}`],
+    ['the list', `/reels/${REEL}/list`],
+    ['turnover', `/reels/${REEL}/turnover`],
+    ['sounds', '/sounds'],
+  ])('has everything of %s within reach', async (_, path) => {
+    const context = await stage.browser.newContext({ viewport: { width: 720, height: 450 } })
+    const page = await context.newPage()
+    await page.goto(stage.server.url + path)
+    await page.waitForLoadState('networkidle')
+    const beyond = await page.evaluate(() =>
+      [...document.querySelectorAll('button, input, select, a[href]')].flatMap((element) => {
+        // What scrolls within the paper is reached by the gate.
+        if (element.closest('[data-sheet], [data-grid]') || !element.checkVisibility()) return []
+        element.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+        const { left, right, top, bottom } = element.getBoundingClientRect()
+        const isIn = left >= -1 && top >= -1 && right <= innerWidth + 1 && bottom <= innerHeight + 1
+        return isIn ? [] : [`${[left, right, top, bottom].map(Math.round).join(' ')} ${element.outerHTML.slice(0, 90)}`]
+      }),
+    )
+    expect(beyond).toEqual([])
+    await context.close()
+  })
+})

@@ -254,7 +254,7 @@ function Named({ recipe, change }: Part) {
         value={rule}
         onCommit={(nameRule) => change({ nameRule: nameRule === reel.nameRule ? '' : nameRule })}
       />
-      <span className="truncate font-mono text-[12px] text-ink-2">
+      <span className="font-mono text-[12px] wrap-anywhere text-ink-2">
         {nameByRule({ ...reel, nameRule: rule }, 'mix', today)}.wav
       </span>
     </Group>

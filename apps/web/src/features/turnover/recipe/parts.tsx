@@ -3,7 +3,7 @@ import type { ReactNode } from 'react'
 /** A group of choices under a heading. */
 export function Group({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <fieldset className="mt-4">
+    <fieldset className="mt-4 min-w-0">
       <legend className="font-semibold text-ink-2">{title}</legend>
       <div className="mt-1 flex flex-col gap-0.5">{children}</div>
     </fieldset>
