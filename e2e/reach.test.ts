@@ -272,7 +272,9 @@ describe('a window of 1440 by 900 at twice the size', () => {
         element.scrollIntoView({ block: 'nearest', inline: 'nearest' })
         const { left, right, top, bottom } = element.getBoundingClientRect()
         const isIn = left >= -1 && top >= -1 && right <= innerWidth + 1 && bottom <= innerHeight + 1
-        return isIn ? [] : [`${[left, right, top, bottom].map(Math.round).join(' ')} ${element.outerHTML.slice(0, 90)}`]
+        return isIn
+          ? []
+          : [`${[left, right, top, bottom].map(Math.round).join(' ')} ${element.outerHTML.slice(0, 90)}`]
       }),
     )
     expect(beyond).toEqual([])

@@ -27,7 +27,9 @@ export function Overlay({
     >
       <div className="fixed inset-0 bg-black/40" aria-hidden />
       <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className={`max-h-full overflow-y-auto rounded-[6px] border border-line bg-card ${className}`}>
+        <DialogPanel
+          className={`max-h-full overflow-y-auto rounded-[6px] border border-line bg-card ${className}`}
+        >
           {children}
         </DialogPanel>
       </div>
