@@ -40,6 +40,41 @@ async function fillBoots({ page }: Editor): Promise<void> {
   await page.waitForLoadState('networkidle')
 }
 
+/** Frames at which the signalman's boots land in the yard. */
+const STEPS = EVENTS.filter(({ what }) => what === 'step gravel')
+  .map(({ frame }) => frame)
+  .slice(0, 6)
+
+/** Rolls through the walk at half speed and hits at each step, as soon as it is seen. */
+async function walk(editor: Editor, hit: () => Promise<unknown>): Promise<void> {
+  await editor.page.click('[aria-label="Speed 0.5"]')
+  await editor.goTo(timecode((STEPS[0] ?? 0) - 24))
+  await editor.press('Space')
+  for (const step of STEPS) {
+    await editor.rollsTo(step)
+    await hit()
+  }
+  await editor.press('Space')
+}
+
+/** Walks once to tell how late this hand is, takes that off from then on, and drops that take. */
+async function measureHand(editor: Editor, hit: () => Promise<unknown>): Promise<void> {
+  const { page } = editor
+  await walk(editor, hit)
+  await page.locator('[data-take]').getByText('Take 1, 6').waitFor()
+  await page.getByLabel('How late your hand is').selectOption('take')
+  await page.getByText('taken off what you perform from now on').first().waitFor()
+  await page.getByRole('button', { name: 'Drop take 1' }).click()
+  await page.locator('[data-take]').waitFor({ state: 'detached' })
+}
+
+/** How far each of some sounds is from its step, in frames. */
+const awayFromSteps = (clips: readonly Clip[]): number[] =>
+  clips
+    .map(attack)
+    .toSorted((a, b) => a - b)
+    .map((at, index) => Math.abs(at / FRAME - (STEPS[index] ?? 0)))
+
 describe('performing', () => {
   it('the walk in the yard by keys at half speed: each step on the frame that was seen, kept as one step with its cue', async () => {
     const editor = await Editor.open(stage.browser, stage.server.url, REEL)
@@ -61,18 +96,8 @@ describe('performing', () => {
     const before = await editor.document()
     await openRow(editor)
     await fillBoots(editor)
-    const steps = EVENTS.filter(({ what }) => what === 'step gravel')
-      .map(({ frame }) => frame)
-      .slice(0, 6)
-    expect(steps).toHaveLength(6)
-    await page.click('[aria-label="Speed 0.5"]')
-    await editor.goTo(timecode((steps[0] ?? 0) - 24))
-    await editor.press('Space')
-    for (const step of steps) {
-      await editor.rollsTo(step)
-      await editor.press('v')
-    }
-    await editor.press('Space')
+    expect(STEPS).toHaveLength(6)
+    await walk(editor, () => editor.press('v'))
     const seen = await page.evaluate(() => (window as unknown as { seen: number[] }).seen)
     await page.locator('[data-take]').getByText('Take 1, 6').waitFor()
     // Nothing of it is in the reel before it is kept.
@@ -84,9 +109,6 @@ describe('performing', () => {
       .map(attack)
       .toSorted((a, b) => a - b)
     expect(attacks).toEqual(seen.map((frame) => frameToSample(frames(frame), rate)))
-    steps.forEach((step, index) =>
-      expect(Math.abs((attacks[index] ?? 0) / FRAME - step)).toBeLessThanOrEqual(3),
-    )
     const cue = [...kept.cue.values()].find(({ words }) => words === 'Signalman comes up the yard')
     expect(cue).toMatchObject({ category: 'FOL', in: seen[0] })
     expect(fresh(before, kept).every(({ cueId }) => cueId === cue?.id)).toBe(true)
@@ -95,6 +117,37 @@ describe('performing', () => {
     expect((await editor.document()).clip.size).toBe(before.clip.size)
     await page.close()
   }, 120_000)
+
+  it.each(['keys', 'pads'])(
+    'the walk by %s, how late the hand is being taken off: each step within a frame of where it lands',
+    async (by) => {
+      const editor = await Editor.open(stage.browser, stage.server.url, REEL)
+      const { page } = editor
+      await openRow(editor)
+      const pad = page.locator('[data-pad="3"] button').first()
+      await pad.waitFor()
+      await page.waitForLoadState('networkidle')
+      const box = (await pad.boundingBox())!
+      const hit = (): Promise<unknown> =>
+        by === 'keys' ? editor.press('v') : page.mouse.click(box.x + 20, box.y + box.height - 4)
+      await measureHand(editor, hit)
+      const before = await editor.document()
+      await walk(editor, hit)
+      await page.getByRole('combobox', { name: 'Cues' }).selectOption('none')
+      await page.getByRole('button', { name: 'Keep', exact: true }).click()
+      await page.locator('[data-take]').waitFor({ state: 'detached' })
+      const kept = fresh(before, await editor.document())
+      expect(kept).toHaveLength(6)
+      // The middle hand of a busy machine; a single hit may be caught by whatever else it does.
+      const away = awayFromSteps(kept).toSorted((a, b) => a - b)
+      expect(away.slice(0, 5).every((frames) => frames <= 1)).toBe(true)
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+      await editor.press('Control+z')
+      expect((await editor.document()).clip.size).toBe(before.clip.size)
+      await page.close()
+    },
+    120_000,
+  )
 
   it('by pads with a pointer; a tab that is closed loses no take, which is moved and kept afterwards', async () => {
     const first = await Editor.open(stage.browser, stage.server.url, REEL)

@@ -14,6 +14,7 @@ export function LagPart({ hasTake }: { hasTake: boolean }) {
   return (
     <Choice<'' | 'exercise' | 'take'>
       label="How late your hand is"
+      className="max-w-[92px]"
       value=""
       title="Taken off each take from then on"
       options={[

@@ -33,6 +33,8 @@ function Row({ reelId }: { reelId: string }) {
       aria-label="Perform"
       data-perform
     >
+      <TakeTools midi={midi} />
+      {/* At the very bottom: pads must not move under the hand when the tools need another line. */}
       <div className="grid grid-cols-10 gap-1.5">
         {Array.from({ length: POOL_KEYS }, (_, key) => (
           <Pad
@@ -43,7 +45,6 @@ function Row({ reelId }: { reelId: string }) {
           />
         ))}
       </div>
-      <TakeTools midi={midi} />
       {editing !== null && (
         <PoolDialog at={editing} reelId={reelId} player={hits} onClose={() => setEditing(null)} />
       )}
