@@ -196,11 +196,11 @@ describe('performing', () => {
     await page.focus('[role="listbox"]')
     for (let more = 0; more < 2; more++) await page.keyboard.press('Shift+ArrowDown')
     await page.locator('[data-bulk]').getByText('3 sounds').waitFor()
-    await page.getByRole('button', { name: 'Fill key N' }).click()
+    await page.getByRole('button', { name: 'N nothing yet' }).click()
     await page.getByRole('button', { name: 'the 3 marked results' }).click()
     await expect.poll(() => page.getByRole('list', { name: 'In the pool' }).locator('li').count()).toBe(3)
     await page.getByRole('button', { name: 'Done' }).click()
-    await page.getByRole('button', { name: /^Change Boot on boards, key N/ }).waitFor()
+    await page.getByRole('button', { name: /^N Boot on boards/ }).waitFor()
     await page.close()
 
     const editor = await Editor.open(stage.browser, stage.server.url, REEL)

@@ -81,6 +81,13 @@ export class PictureDecoder {
     if (this.asked.size === 0) void this.ask(target)
   }
 
+  /** Decodes a frame that is likely to be wished for next, where nothing else is under way. */
+  expect(frame: number): void {
+    const target = this.clamp(frame)
+    if (target === null || this.rolls || this.asked.size > 0) return
+    if (target !== this.shown && !this.ready.has(target)) void this.ask(target)
+  }
+
   /** Shows a frame while rolling, and decodes the following ones. */
   roll(frame: number): void {
     const target = this.clamp(frame)

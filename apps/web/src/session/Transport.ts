@@ -18,6 +18,8 @@ export class Transport {
   speed: number = 1
   /** Frame of the reel whose picture was drawn last; null while there is no picture that counts as the reel does. */
   seen: Frames | null = null
+  /** Told the frame that the gate is likely to go to next, so that its picture is ready. */
+  onExpected: ((frame: number) => void) | null = null
   /** Told when playing can't start. */
   onError: ((message: string) => void) | null = null
   private parked = 0

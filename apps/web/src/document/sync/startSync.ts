@@ -80,6 +80,9 @@ export function startSync(around: Around): () => void {
   }
 }
 
+/** Lets what was done be shown first: sending it takes a while, too. */
+const shown = (): Promise<void> => new Promise((resolve) => setTimeout(resolve))
+
 async function doTask(
   around: Around,
   now: SyncState,
@@ -94,6 +97,7 @@ async function doTask(
     case 'open':
       return open(around, now, task, taken, signal)
     case 'send':
+      await shown()
       return answered(await sendChange(reelId, task, signal))
     case 'catchUp':
       return answered(await catchUp(reelId, task.since, signal))

@@ -72,14 +72,14 @@ function Keys({ reelId }: { reelId: string }) {
           <li key={key}>
             <button
               type="button"
-              aria-label={pool ? `Change ${pool.name}, key ${letter}` : `Fill key ${letter}`}
+              title={pool ? 'Change' : 'Fill this key'}
               onClick={() => setEditing(key)}
               className="flex min-h-6 w-full items-center gap-1.5 rounded-[3px] px-1 text-left hover:bg-paper-2"
             >
-              <Kbd>{letter}</Kbd>
-              <span className={`min-w-0 flex-1 truncate ${pool ? '' : 'text-ink-3'}`}>
+              <Kbd>{letter}</Kbd>{' '}
+              <span className={`min-w-0 flex-1 truncate ${pool ? '' : 'text-ink-2'}`}>
                 {pool ? pool.name : 'nothing yet'}
-              </span>
+              </span>{' '}
               {pool && <span className="font-mono">{pool.members.length}</span>}
             </button>
           </li>

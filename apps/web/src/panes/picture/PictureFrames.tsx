@@ -46,9 +46,12 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     decoder.open().then(
       () => {
         if (closed) return
+        const inMovie = (frame: number): number =>
+          pictureFrameAt(frame - now.current.offset, FRAME_RATES[reel.rate], movieRate)
+        transport.onExpected = (frame) => decoder.expect(inMovie(frame))
         unsubscribe = transport.subscribe(() => {
-          const { offset: begins, made: there, grows: partly } = now.current
-          const frame = pictureFrameAt(transport.frame - begins, FRAME_RATES[reel.rate], movieRate)
+          const { made: there, grows: partly } = now.current
+          const frame = inMovie(transport.frame)
           if (transport.rolling) decoder.roll(frame)
           else decoder.show(frame)
           showElsewhere({ pictureId, frame, rolling: transport.rolling, made: there, whole: !partly })
@@ -59,6 +62,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
     return () => {
       closed = true
       transport.seen = null
+      transport.onExpected = null
       unsubscribe()
       decoding.current = null
       decoder.close()

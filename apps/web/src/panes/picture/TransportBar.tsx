@@ -139,12 +139,16 @@ function Timecode() {
       }),
     [transport, reel.firstFrame, rate, typing],
   )
+  const read = (text: string) => {
+    const entry = readEntry(text, (reel.firstFrame + transport.frame) as Frames, rate)
+    const frame = entry.ok ? entry.frame - reel.firstFrame : -1
+    return { entry, frame: frame >= 0 && frame < reel.length ? frame : null }
+  }
   const go = (text: string): void => {
     setTyping(false)
     if (text.trim() === '') return
-    const entry = readEntry(text, (reel.firstFrame + transport.frame) as Frames, rate)
-    const frame = entry.ok ? entry.frame - reel.firstFrame : -1
-    if (entry.ok && frame >= 0 && frame < reel.length) return transport.goToFrame(frame)
+    const { entry, frame } = read(text)
+    if (frame !== null) return transport.goToFrame(frame)
     const outside = `${formatTimecode(entry.ok ? entry.frame : 0, rate)} lies outside the reel, which runs from ${formatTimecode(reel.firstFrame, rate)} to ${formatTimecode(reel.firstFrame + reel.length, rate)}.`
     dispatch(viewActions.notify({ tone: 'problem', text: entry.ok ? outside : entry.message }))
   }
@@ -157,6 +161,10 @@ function Timecode() {
           placeholder="1:00:10:5"
           className="h-[37px] w-full bg-card px-1 font-mono text-[24px]"
           onBlur={() => setTyping(false)}
+          onChange={({ target: { value } }) => {
+            const { frame } = read(value)
+            if (frame !== null) transport.onExpected?.(frame)
+          }}
           onKeyDown={(event) => {
             event.stopPropagation()
             if (event.key === 'Enter') go(event.currentTarget.value)
