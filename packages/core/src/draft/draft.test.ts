@@ -3,6 +3,7 @@ import type { FoundSound } from '../contract/sounds.js'
 import { keepTake } from '../edits/keepTake.js'
 import { spotCue } from '../edits/spotCue.js'
 import { editCue } from '../edits/editRecords.js'
+import { frames } from '../time/units.js'
 import { expectOk } from '../errors.js'
 import { apply } from '../reel/change.js'
 import { syncPlace, type ReelDocument } from '../reel/document.js'
@@ -166,6 +167,21 @@ describe('a choice', () => {
       24_000,
       24_000,
     ])
+  })
+  it('for a cue that was only pressed lasts as it does, an ambience until the next one', () => {
+    const lengths = (cue: Partial<Cue>, seconds: number): number[] => {
+      const one = withCue({ out: frames(101), ...cue })
+      const two = after(
+        one.doc,
+        spotCue(one.doc, { id: 'next', category: 'BG', in: 100 + 20 * 24, out: 9000 }),
+      )
+      const laid = layDraft(two, one.cue, found('A', [], { length: seconds * RATE, sync: 0 }), none)
+      return [...kept(two, laid).clip.values()].map(({ length }) => length / RATE)
+    }
+    expect(lengths({ words: 'Rain', category: 'BG' }, 60)).toEqual([20])
+    expect(lengths({ words: 'Rain', category: 'BG' }, 5)).toEqual([5])
+    expect(lengths({ words: 'Bell' }, 4)).toEqual([4])
+    expect(lengths({ words: 'Bell' }, 60)).toEqual([10])
   })
   it('of steps is laid one by one on the onsets of the guide within the cue, going round its takes', () => {
     const { doc, cue } = withCue({ words: 'He walks off', category: 'FOL' })

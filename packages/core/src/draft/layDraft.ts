@@ -1,6 +1,6 @@
 import type { FoundSound, SoundEvent } from '../contract/sounds.js'
 import type { Performed } from '../edits/keepTake.js'
-import { rateOf, type ReelDocument } from '../reel/document.js'
+import { cuesInOrder, rateOf, reelOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
 import { prepareSound, UNPREPARED, type SoundToPlace } from '../sounds/prepared.js'
 import { frameToSample, samplesIn } from '../time/convert.js'
@@ -16,6 +16,8 @@ const BG_FADE = samplesIn(0.5)
 /** What is longer than its cue by more than this is cut there. */
 const OVERHANG = samplesIn(1.5)
 const CUT_FADE = samplesIn(0.2)
+/** A cue that was only pressed says nothing of how long it lasts: what is no ambience is heard for so long at most. */
+const UNSAID = samplesIn(10)
 
 /** The frames on which the repeated events of a cue are to be laid: onsets of the guide within it, where its words or its category say that it is steps. */
 export function stepsOf(doc: Pick<ReelDocument, 'reel'>, cue: Cue, onsets: readonly number[]): number[] {
@@ -39,16 +41,21 @@ const partOf = (sound: FoundSound, [from, sync, to]: SoundEvent): SoundToPlace =
 /** A name without its number: those that share it are takes of one thing. */
 export const takeStem = (name: string): string => name.replace(/[\s,]*\d+$/, '')
 
+/** Where the next cue of the same category begins, or the reel ends. */
+const nextOf = (doc: Pick<ReelDocument, 'reel' | 'cue'>, cue: Cue): number =>
+  cuesInOrder(doc).find((other) => other.category === cue.category && other.in > cue.in)?.in ??
+  reelOf(doc).length
+
 /**
  * What a choice for a cue would lay: an ambience as long as its cue, steps one by one, anything else with its sync point
- * on the cue's.
+ * on the cue's. Where a cue is no more than a press, an ambience lasts until the next one, and anything else as it does.
  *
  * @param steps - Frames of the reel, as of {@link stepsOf}
  * @param takes - Other takes of the same thing, itself among them; steps go round them
  * @param events - Of the chosen recording; steps are taken from a long one in their order
  */
 export function layDraft(
-  doc: Pick<ReelDocument, 'reel'>,
+  doc: Pick<ReelDocument, 'reel' | 'cue'>,
   cue: Cue,
   choice: FoundSound,
   {
@@ -71,14 +78,16 @@ export function layDraft(
       return { category, at: sampleOf(frame), sound: event ? partOf(choice, event) : plain(take) }
     })
   const sound = plain(choice)
-  const [begin, end] = [sampleOf(cue.in), sampleOf(cue.out)]
+  const isPress = cue.out - cue.in <= 1
+  const [begin, out] = [sampleOf(cue.in), sampleOf(cue.out)]
   if (category === 'BG') {
+    const end = isPress ? sampleOf(nextOf(doc, cue)) : out
     const to = Math.min(sound.recorded, end - begin)
     const fade = Math.min(BG_FADE, Math.floor(to / 2))
     return [{ category, at: begin, sound: { ...sound, from: 0, sync: 0, to, fadeIn: fade, fadeOut: fade } }]
   }
   const at = sampleOf(cue.sync)
   // What is heard of it after its sync point, up to a little beyond the cue.
-  const most = sound.sync + Math.max(samplesIn(1), end + OVERHANG - at)
+  const most = sound.sync + (isPress ? UNSAID : Math.max(samplesIn(1), out + OVERHANG - at))
   return [{ category, at, sound: most < sound.recorded ? { ...sound, to: most, fadeOut: CUT_FADE } : sound }]
 }
