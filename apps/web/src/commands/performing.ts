@@ -138,18 +138,16 @@ export function performingCommands(context: CommandContext) {
     beginExercise: exercise.begin,
     leaveExercise: exercise.leave,
     takeLag: exercise.measured,
-    /** Takes from the chosen take how late the hand is, against onsets and cuts; what it was thought to be is in the take already. */
+    /**
+     * Takes from the chosen take how late the hand is, against onsets and cuts; what it was thought to be is in the take already.
+     * The take is moved by the rest, so that measuring it once more finds nothing.
+     */
     measureLag: () => {
-      const take = chosenTake()
-      exercise.measured(
-        take &&
-          lagOf(
-            take.hits.map(({ at }) => at),
-            happenings(),
-            take.rolled,
-          ),
-        perform().lag,
-      )
+      const { hits = [], rolled = 1 } = chosenTake() ?? {}
+      const places = hits.map(({ at }) => at)
+      const lag = lagOf(places, happenings(), rolled)
+      exercise.measured(lag, perform().lag)
+      if (lag) change((now) => shiftHits(now, -Math.round(lag.ms * PER_MS * rolled)))
     },
     /** Lays all takes that are on, as one step. */
     keep: (cues: TakeCues, words: string) => {

@@ -64,30 +64,32 @@ function Keys({ reelId }: { reelId: string }) {
   }, [dispatch])
   usePools(reelId, player)
   return (
-    <ul className="text-[12px]">
-      {Array.from({ length: POOL_KEYS }, (_, key) => {
-        const pool = pools.find((one) => one.key === key)
-        const letter = keys.get(PAD_KEYS[key] ?? '')?.toUpperCase() ?? ''
-        return (
-          <li key={key}>
-            <button
-              type="button"
-              title={pool ? 'Change' : 'Fill this key'}
-              onClick={() => setEditing(key)}
-              className="flex min-h-6 w-full items-center gap-1.5 rounded-[3px] px-1 text-left hover:bg-paper-2"
-            >
-              <Kbd>{letter}</Kbd>{' '}
-              <span className={`min-w-0 flex-1 truncate ${pool ? '' : 'text-ink-2'}`}>
-                {pool ? pool.name : 'nothing yet'}
-              </span>{' '}
-              {pool && <span className="font-mono">{pool.members.length}</span>}
-            </button>
-          </li>
-        )
-      })}
+    <>
+      <ul className="text-[12px]">
+        {Array.from({ length: POOL_KEYS }, (_, key) => {
+          const pool = pools.find((one) => one.key === key)
+          const letter = keys.get(PAD_KEYS[key] ?? '')?.toUpperCase() ?? ''
+          return (
+            <li key={key}>
+              <button
+                type="button"
+                title={pool ? 'Change' : 'Fill this key'}
+                onClick={() => setEditing(key)}
+                className="flex min-h-6 w-full items-center gap-1.5 rounded-[3px] px-1 text-left hover:bg-paper-2"
+              >
+                <Kbd>{letter}</Kbd>{' '}
+                <span className={`min-w-0 flex-1 truncate ${pool ? '' : 'text-ink-2'}`}>
+                  {pool ? pool.name : 'nothing yet'}
+                </span>{' '}
+                {pool && <span className="font-mono">{pool.members.length}</span>}
+              </button>
+            </li>
+          )
+        })}
+      </ul>
       {editing !== null && player && (
         <PoolDialog at={editing} reelId={reelId} player={player} onClose={() => setEditing(null)} />
       )}
-    </ul>
+    </>
   )
 }

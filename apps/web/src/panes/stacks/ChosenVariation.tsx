@@ -78,14 +78,15 @@ export function ChosenVariation({ plan, found }: { plan: StackPlan; found: Found
   )
 }
 
-/** What chance has made of a sound: `−3.2 dB`, `2.1 semitones higher`, `backwards`. */
-function chanceOf({ gain = 0, speed = 1, reverse = false }: SoundToPlace): string[] {
-  const pitch = 12 * Math.log2(speed)
+/** What chance has made of a sound: `−3.2 dB`, `2.1 semitones higher`, `80 % speed, pitch kept`, `backwards`. */
+function chanceOf({ gain = 0, speed = 1, keepPitch = false, reverse = false }: SoundToPlace): string[] {
+  const pitch = keepPitch ? 0 : 12 * Math.log2(speed)
   return [
     decibelText(gain),
     ...(Math.abs(pitch) >= 0.05
       ? [`${Math.abs(pitch).toFixed(1)} semitones ${pitch < 0 ? 'lower' : 'higher'}`]
       : []),
+    ...(keepPitch && speed !== 1 ? [`${Math.round(speed * 100)} % speed, pitch kept`] : []),
     ...(reverse ? ['backwards'] : []),
   ]
 }
