@@ -3,12 +3,10 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import type { DataSource } from 'typeorm'
-import { openDatabase } from '../../apps/server/src/db/dataSource.js'
-import { makeServices } from '../../apps/server/src/services.js'
-import { readSettings } from '../../apps/server/src/settings.js'
 import { indexShelf } from '../../apps/server/src/sounds/indexShelf.js'
 import { makeShelf } from '../../apps/server/src/sounds/shelves.js'
 import { realServer, type RealServer } from '../../e2e/support/server.js'
+import { ownServices } from './ownServices.js'
 
 const ARCHIVE = '/usr/share/games/ufoai/base/0snd.pk3'
 
@@ -22,15 +20,9 @@ export async function foreignShelf(): Promise<{
   const folder = path.join(root, 'sounds')
   execFileSync('unzip', ['-q', ARCHIVE, 'sound/*', '-d', folder])
   const server = await realServer({ demo: false })
-  const db = await openDatabase(server.databaseUrl)
-  const settings = readSettings({
-    YODEL_DATABASE_URL: server.databaseUrl,
-    YODEL_DATA_DIR: path.join(root, 'data'),
-    YODEL_SOUND_ROOTS: root,
-  })
-  const services = makeServices(settings, db, { error: console.error, info: () => undefined } as never)
-  const shelf = await makeShelf(db, folder, 'Package')
-  const counts = await indexShelf(services, shelf.id, {
+  const own = await ownServices(server.databaseUrl, root)
+  const shelf = await makeShelf(own.db, folder, 'Package')
+  const counts = await indexShelf(own.services, shelf.id, {
     id: 'bench',
     signal: new AbortController().signal,
     progress: () => undefined,
@@ -38,10 +30,9 @@ export async function foreignShelf(): Promise<{
   if (counts.problems > 0) console.error(`${counts.problems} could not be read`)
   return {
     server,
-    db,
+    db: own.db,
     close: async () => {
-      await Promise.all([services.pool.destroy(), services.ears.destroy()])
-      await db.destroy()
+      await own.close()
       await server.close()
       rmSync(root, { recursive: true, force: true })
     },

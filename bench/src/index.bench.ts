@@ -4,14 +4,12 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { wavHeader } from '@yodel/core'
-import { openDatabase } from '../../apps/server/src/db/dataSource.js'
 import { makeShelf } from '../../apps/server/src/sounds/shelves.js'
-import { makeServices } from '../../apps/server/src/services.js'
-import { readSettings } from '../../apps/server/src/settings.js'
 import { indexShelf } from '../../apps/server/src/sounds/indexShelf.js'
 import { readTags } from '../../apps/server/src/sounds/readTags.js'
 import { realServer } from '../../e2e/support/server.js'
 import { seededRandom } from './library.js'
+import { ownServices } from './ownServices.js'
 import { report } from './report.js'
 
 const FILES = Number(process.env['YODEL_BENCH_FILES'] ?? 5000)
@@ -82,13 +80,7 @@ report({
 })
 
 const server = await realServer({ demo: false })
-const db = await openDatabase(server.databaseUrl)
-const settings = readSettings({
-  YODEL_DATABASE_URL: server.databaseUrl,
-  YODEL_DATA_DIR: path.join(root, 'data'),
-  YODEL_SOUND_ROOTS: root,
-})
-const services = makeServices(settings, db, { error: console.error, info: () => undefined } as never)
+const { db, services, close } = await ownServices(server.databaseUrl, root)
 const shelf = await makeShelf(db, folder, 'Short')
 const memory: number[] = []
 const watching = setInterval(() => memory.push(process.memoryUsage().rss / 2 ** 20), 200)
@@ -117,8 +109,6 @@ report({
   unit: 'MB grown over the last three quarters',
 })
 if (counts.fresh !== FILES || counts.problems > 0) throw new Error(`indexed ${JSON.stringify(counts)}`)
-await Promise.all([services.pool.destroy(), services.ears.destroy()])
-services.watcher.stop()
-await db.destroy()
+await close()
 await server.close()
 rmSync(root, { recursive: true, force: true })
