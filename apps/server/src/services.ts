@@ -13,7 +13,7 @@ import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import type { StackOrder, StackReport } from './stacks/stackWorker.js'
 import { madeShelf, writeStacks } from './stacks/writeStacks.js'
-import { indexShelf } from './sounds/indexShelf.js'
+import { addCounts, indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/audio/bounceReel.js'
 import type { MixOrder, MixReport } from './turnover/audio/mixWorker.js'
@@ -41,6 +41,8 @@ export interface Services {
   readonly stackers: Piscina<StackOrder, StackReport>
   /** Notices what happens in the folders of shelves. */
   readonly watcher: ShelfWatcher
+  /** Shelves that something has happened on while they were being indexed. */
+  readonly again: Set<string>
   readonly clock: () => Date
 }
 
@@ -64,6 +66,7 @@ export function makeServices(
   const files = makePool<FileOrder, FileSums>('turnover/make/fileWorker')
   const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
   const stackers = makePool<StackOrder, StackReport>('stacks/stackWorker')
+  const again = new Set<string>()
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
     db,
@@ -71,8 +74,11 @@ export function makeServices(
       picture: ({ id }, context) => preparePicture({ db, settings, media }, id, context),
       index: async ({ shelfId }, context) => {
         const counts = await indexShelf({ db, settings, media, ears }, shelfId, context)
-        await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: shelfId }))
-        return { ...counts }
+        for (;;) {
+          await watcher.watch(await db.getRepository(ShelfEntity).findOneByOrFail({ id: shelfId }))
+          if (!again.delete(shelfId)) return counts
+          addCounts(counts, await indexShelf({ db, settings, media, ears }, shelfId, context))
+        }
       },
       bounce: (payload, context) => bounceReel({ db, media, pool, clock }, payload, context),
       open: (payload, context) => openPackage({ db, settings, media, ears }, payload, context),
@@ -84,7 +90,7 @@ export function makeServices(
         } finally {
           // Also what was written before it broke off is to be found.
           const shelf = await madeShelf({ db, media })
-          if (shelf) await reindex({ db, jobs }, shelf.id)
+          if (shelf) await reindex({ db, jobs, again }, shelf.id)
         }
       },
       turnover: (payload, context) =>
@@ -98,9 +104,9 @@ export function makeServices(
   const watcher = new ShelfWatcher(
     db,
     (shelf) =>
-      void reindex({ db, jobs }, shelf.id).catch((error: unknown) =>
+      void reindex({ db, jobs, again }, shelf.id).catch((error: unknown) =>
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, roots, jobs, pool, files, ears, stackers, watcher, clock }
+  return { settings, db, media, roots, jobs, pool, files, ears, stackers, watcher, again, clock }
 }

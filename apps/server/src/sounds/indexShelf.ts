@@ -72,3 +72,11 @@ export async function indexShelf(
   )
   return counts
 }
+
+/** Adds what another run over the same shelf found; what the first had found new is not new any more to the second. */
+export function addCounts(counts: IndexCounts, next: IndexCounts): void {
+  const before = counts.fresh + counts.changed + counts.moved
+  for (const kind of ['fresh', 'changed', 'moved', 'gone'] as const) counts[kind] += next[kind]
+  counts.same = Math.max(0, next.same - before)
+  counts.problems = next.problems
+}

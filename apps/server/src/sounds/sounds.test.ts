@@ -160,6 +160,23 @@ describe('indexing', () => {
     ])
     expect(runs.map((run) => run.problems)).toEqual([3, 3])
   })
+  it('looks through a shelf once more that something has come onto behind its back', async () => {
+    const length = 60 * 48_000
+    const head = wavHeader({ channels: 1, sampleRate: 48_000, bits: 16, length })
+    writeFileSync(path.join(shelf, 'long.wav'), Buffer.concat([head, Buffer.alloc(length * 2, 3)]))
+    const url = `/api/shelves/${shelfId}/index`
+    const { jobId } = (await server.app.inject({ method: 'POST', url })).json<{ jobId: string }>()
+    // The folder has been listed once it listens.
+    await expect
+      .poll(async () => (await server.services.jobs.find(jobId))!.progress, { interval: 5 })
+      .toBeGreaterThan(0.29)
+    copyFileSync(path.join(shelf, 'hiss.mp3'), path.join(shelf, 'late.mp3'))
+    expect((await server.app.inject({ method: 'POST', url })).json()).toMatchObject({ jobId })
+    expect(await indexed()).toMatchObject({ fresh: 2, same: 6, gone: 0, problems: 3 })
+    for (const name of ['long.wav', 'late.mp3']) rmSync(path.join(shelf, name))
+    await server.app.inject({ method: 'POST', url })
+    await indexed()
+  })
   it('refuses folders outside the roots, also through a link, and what is not there', async () => {
     const add = async (wanted: string) =>
       (await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: wanted } })).json<{
