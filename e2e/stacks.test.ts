@@ -83,7 +83,7 @@ describe('a stack', () => {
     await variations(page).getByRole('option').nth(3).waitFor()
     expect(await variations(page).getByRole('option').count()).toBe(4)
     await page.getByRole('button', { name: 'all 4' }).click()
-    await page.getByText('4 written to the shelf “Made here”.').waitFor()
+    await page.getByText('4 written to the show’s shelf “Made here”.').waitFor()
     const find = async (): Promise<SoundPage> =>
       (await (await fetch(`${stage.server.url}/api/sounds?q=engine+comes+near`)).json()) as SoundPage
     await expect.poll(async () => (await find()).sounds.length, { timeout: 30_000 }).toBe(4)

@@ -12,7 +12,7 @@ try {
   const claim = claimFolder(dataDir)
   process.on('exit', claim.release)
   needPackages(['ffmpeg', 'postgresql'])
-  wishPackages(['fonts'])
+  wishPackages(['fonts', 'voices'])
   installDependencies()
   build()
   await outlive(claim.left)

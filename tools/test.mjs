@@ -9,7 +9,7 @@ import { throwAwayCluster } from './lib/cluster.mjs'
 import { needPackages } from './lib/packages.mjs'
 import { testShare } from './lib/share.mjs'
 
-needPackages(['ffmpeg', 'postgresql', 'chromium', 'poppler', 'sox', 'mediainfo', 'fonts'])
+needPackages(['ffmpeg', 'postgresql', 'chromium', 'poppler', 'sox', 'mediainfo', 'fonts', 'voices'])
 installDependencies()
 build()
 

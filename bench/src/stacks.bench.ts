@@ -11,6 +11,7 @@ import {
   wavLayout,
   type Job,
   type JobResult,
+  type Shelf,
   type StackPlan,
   type Variation,
 } from '@yodel/core'
@@ -78,7 +79,6 @@ for (let round = 0; round < ROUNDS; round++) {
 
 const [plan] = await ask<StackPlan[]>(`/api/reels/${REEL}/plans`)
 if (!plan) throw new Error('the demo has no plan')
-const folder = path.join(server.dataDir, 'made', 'Engine-comes-near')
 const variations = variationsFrom(1, COUNT)
 
 /** Writes all of them. @returns Seconds of sound, and seconds it took. */
@@ -98,11 +98,14 @@ async function write(those: readonly Variation[]): Promise<{ sound: number; took
     await setTimeout(50)
   }
 }
-const files = (): Map<string, Buffer> =>
-  new Map(readdirSync(folder).map((file) => [file, readFileSync(path.join(folder, file))]))
+function files(): Map<string, Buffer> {
+  return new Map(readdirSync(folder).map((file) => [file, readFileSync(path.join(folder, file))]))
+}
 
 // Once before, so that recordings are decoded: as they are when somebody has heard the variations.
 await write(variations)
+const made = (await ask<Shelf[]>('/api/shelves')).find(({ name }) => name.startsWith('Made here'))
+const folder = path.join(made?.root ?? '', 'Variations', 'Engine-comes-near')
 const first = files()
 rmSync(folder, { recursive: true })
 const { sound, took } = await write(variations)

@@ -43,6 +43,11 @@ const NEEDS = {
     packages: ['fonts-droid-fallback'],
     otherwise: 'go without: paper then has no Chinese, Japanese and Korean letters',
   },
+  voices: {
+    there: () => has('espeak-ng') && has('flite'),
+    packages: ['espeak-ng', 'flite'],
+    otherwise: 'go without: no machine then says lines for actors',
+  },
   mediainfo: {
     there: () => has('mediainfo'),
     packages: ['mediainfo'],

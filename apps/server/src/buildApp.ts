@@ -31,6 +31,7 @@ import { soundEventRoutes } from './routes/soundEvents.js'
 import { soundRoutes } from './routes/sounds.js'
 import { stackRoutes } from './routes/stacks.js'
 import { turnoverRoutes } from './routes/turnover.js'
+import { voiceRoutes } from './routes/voices.js'
 import { watchedRoutes } from './routes/watched.js'
 import type { Services } from './services.js'
 
@@ -41,6 +42,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
   ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, poolRoutes, stackRoutes],
+  ...[voiceRoutes],
   ...[shelfRoutes, folderRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes, gatherRoutes],
 ]

@@ -3,6 +3,7 @@ import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
 import { JobQueue } from './jobs/JobQueue.js'
 import { Roots } from './media/Roots.js'
+import { madeShelf } from './made/madeShelf.js'
 import { MediaStore } from './media/MediaStore.js'
 import { preparePicture, tellPicture } from './pictures/pictures.js'
 import type { Settings } from './settings.js'
@@ -12,7 +13,7 @@ import { reindex } from './sounds/reindex.js'
 import { ShelfWatcher } from './sounds/ShelfWatcher.js'
 import type { HearOrder, Hearing } from './sounds/hearWorker.js'
 import type { StackOrder, StackReport } from './stacks/stackWorker.js'
-import { madeShelf, writeStacks } from './stacks/writeStacks.js'
+import { writeStacks } from './stacks/writeStacks.js'
 import { addCounts, indexShelf } from './sounds/indexShelf.js'
 import { makePool } from './processes/threads.js'
 import { bounceReel } from './turnover/audio/bounceReel.js'
@@ -21,6 +22,9 @@ import { copyTurnover } from './turnover/kept/copyTurnover.js'
 import type { FileOrder, FileSums } from './turnover/make/fileWorker.js'
 import { gatherSounds } from './turnover/gather/gatherSounds.js'
 import { makeTurnover } from './turnover/make/makeTurnover.js'
+import { ESPEAK, FLITE_ENGINE } from './voices/debianEngines.js'
+import { ownEngines } from './voices/ownEngines.js'
+import { VoiceBox } from './voices/VoiceBox.js'
 import { openPackage } from './turnover/open/openPackage.js'
 
 /** The parts that routes and jobs are given. */
@@ -39,6 +43,8 @@ export interface Services {
   readonly ears: Piscina<HearOrder, Hearing>
   /** Threads that render stacks. */
   readonly stackers: Piscina<StackOrder, StackReport>
+  /** What says scratch lines. */
+  readonly voices: VoiceBox
   /** Notices what happens in the folders of shelves. */
   readonly watcher: ShelfWatcher
   /** Shelves that something has happened on while they were being indexed. */
@@ -66,6 +72,9 @@ export function makeServices(
   const files = makePool<FileOrder, FileSums>('turnover/make/fileWorker')
   const ears = makePool<HearOrder, Hearing>('sounds/hearWorker')
   const stackers = makePool<StackOrder, StackReport>('stacks/stackWorker')
+  const voices = new VoiceBox([...ownEngines(settings.voices), FLITE_ENGINE, ESPEAK], () =>
+    media.folder('incoming'),
+  )
   const again = new Set<string>()
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
@@ -89,7 +98,7 @@ export function makeServices(
           return await writeStacks({ db, media, stackers, clock }, payload, context)
         } finally {
           // Also what was written before it broke off is to be found.
-          const shelf = await madeShelf({ db, media })
+          const shelf = await madeShelf({ db, media }, payload.reelId)
           if (shelf) await reindex({ db, jobs, again }, shelf.id)
         }
       },
@@ -108,5 +117,5 @@ export function makeServices(
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, roots, jobs, pool, files, ears, stackers, watcher, again, clock }
+  return { settings, db, media, roots, jobs, pool, files, ears, stackers, voices, watcher, again, clock }
 }

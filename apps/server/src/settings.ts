@@ -22,6 +22,8 @@ export interface Settings {
   readonly user: string
   readonly ffmpeg: string
   readonly ffprobe: string
+  /** File that names engines for scratch voices besides Debian's; null for none. */
+  readonly voices: string | null
 }
 
 /** Says whether an address can be reached from this machine only. */
@@ -49,6 +51,7 @@ const schema = z.object({
   YODEL_DEMO: z.enum(['0', '1', 'crowd'], 'YODEL_DEMO must be 0, 1 or crowd').default('1'),
   YODEL_USER: z.string().min(1).max(60).optional(),
   YODEL_FFMPEG_DIR: z.string().optional(),
+  YODEL_VOICES: z.string().optional(),
 })
 
 /**
@@ -89,5 +92,6 @@ export function readSettings(env: NodeJS.ProcessEnv): Settings {
     user: values.YODEL_USER ?? userInfo().username,
     ffmpeg: tool('ffmpeg'),
     ffprobe: tool('ffprobe'),
+    voices: values.YODEL_VOICES ? path.resolve(values.YODEL_VOICES) : null,
   })
 }

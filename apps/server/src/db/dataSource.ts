@@ -16,6 +16,7 @@ import { PlainTextMigration1700000500000 } from './plainTextMigration.js'
 import { PoolsMigration1700001200000 } from './poolsMigration.js'
 import { StackPlansMigration1700001300000 } from './stackPlansMigration.js'
 import { TempoMigration1700001500000 } from './tempoMigration.js'
+import { ScratchMigration1700001600000 } from './scratchMigration.js'
 import { ThrownMigration1700001100000 } from './thrownMigration.js'
 import { TracksMigration1700000400000 } from './tracksMigration.js'
 import { TurnoverMigration1700000600000 } from './turnoverMigration.js'
@@ -46,6 +47,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
       StackPlansMigration1700001300000,
       MovementMigration1700001400000,
       TempoMigration1700001500000,
+      ScratchMigration1700001600000,
     ],
     migrationsTransactionMode: 'each',
     extra: { max: 12, connectionTimeoutMillis: 5000 },

@@ -43,7 +43,7 @@ export async function sweep(
     const file = path.join(incoming, name)
     const sent = await stat(file)
     if (wanted.has(file) || now.getTime() - sent.mtimeMs <= SENT_MS) continue
-    await rm(file, { force: true })
+    await rm(file, { recursive: true, force: true })
     swept.push(path.join('incoming', name))
   }
   return swept

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import path from 'node:path'
 import { dieWithUs, NOT_FOUND } from './dieWithUs.js'
 
 /** How a child process is run. */
@@ -14,7 +15,7 @@ export interface ToolOptions {
 const OUTPUT_LIMIT = 64 * 1024 * 1024
 
 /**
- * Runs ffmpeg or ffprobe without a shell.
+ * Runs a program without a shell: ffmpeg, ffprobe, a voice.
  *
  * @returns Collected standard output (empty when `onData` takes it).
  * @throws Error with the last lines of what the program complained about, or that it took too long.
@@ -36,6 +37,9 @@ export async function runTool(
     const stop = (why: Error): void => {
       ended ??= why
       child.kill('SIGKILL')
+      // What it has started itself may live on and hold these open.
+      child.stdout.destroy()
+      child.stderr.destroy()
     }
     const timer = setTimeout(
       () => stop(new Error(`took longer than ${Math.round(options.timeoutMs / 1000)} s`)),
@@ -57,8 +61,9 @@ export async function runTool(
     child.stderr.on('data', (piece: Buffer) => {
       complaint = (complaint + piece.toString()).slice(-2000)
     })
+    const ours = /^ff(mpeg|probe)$/.test(path.basename(command))
     const notInstalled = (): Error =>
-      new Error(`${command} is not installed; install ffmpeg or set YODEL_FFMPEG_DIR`)
+      new Error(`${command} is not installed${ours ? '; install ffmpeg or set YODEL_FFMPEG_DIR' : ''}`)
     child.on('error', (error: NodeJS.ErrnoException) => {
       ended ??= error.code === 'ENOENT' ? notInstalled() : error
     })

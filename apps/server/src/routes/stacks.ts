@@ -8,9 +8,10 @@ import {
 } from '@yodel/core'
 import { z } from 'zod'
 import { AppError } from '../errors.js'
+import { madeShelf } from '../made/madeShelf.js'
 import { drop, keep, listKept } from '../shows/keptWithShow.js'
 import { findLayers } from '../stacks/findLayers.js'
-import { madeShelf, planOf } from '../stacks/writeStacks.js'
+import { planOf } from '../stacks/writeStacks.js'
 import { byId, DONE, type Routes } from './route.js'
 
 const one = byId.extend({ plan: z.uuid() })
@@ -54,7 +55,7 @@ export const stackRoutes: Routes = (app, services) => {
     { schema: { params: one, response: { 200: foundLayersSchema } } },
     async ({ params, person }) => {
       const plan = await planOf(db, params.id, params.plan)
-      const made = (await madeShelf(services))?.id ?? null
+      const made = (await madeShelf(services, params.id))?.id ?? null
       return findLayers({ db, reelId: params.id, person, now: clock(), made }, plan)
     },
   )

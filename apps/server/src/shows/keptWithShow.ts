@@ -69,7 +69,8 @@ export async function drop(db: DataSource, table: Table, reelId: string, id: str
   await db.query(`DELETE FROM ${table} WHERE id = $1 AND show_id = $2`, [id, await showOf(db, reelId)])
 }
 
-async function showOf(db: DataSource, reelId: string): Promise<string> {
+/** The id of the show of a reel. @throws AppError `REEL_MISSING` */
+export async function showOf(db: DataSource, reelId: string): Promise<string> {
   const [row] = (await db.query('SELECT show_id FROM reel WHERE id = $1 AND thrown IS NULL', [reelId])) as {
     show_id: string
   }[]

@@ -87,6 +87,21 @@ export async function readShelf(
   )
 }
 
+/** Reads one file of a shelf at once, ahead of the job, because somebody wants to use it. @param file - Its path below the shelf's root @returns Its id */
+export async function readNow(
+  { db, settings }: { readonly db: DataSource; readonly settings: Pick<Settings, 'ffprobe'> },
+  shelf: ShelfRow,
+  file: string,
+): Promise<string> {
+  const { size, mtimeMs } = await stat(path.join(shelf.root, file))
+  const facts = await readTags(settings, shelf.root, { path: file, size, mtimeMs })
+  const [before] = await writtenSounds(db, 's.shelf_id = $1 AND s.path = $2', [shelf.id, file])
+  if (before?.fingerprint === facts.fingerprint && !before.missing) return before.id
+  const id = before?.id ?? (await freeId(db, shelf.id, file, facts.content))
+  await writeSounds(db, [merged(shelf, file, facts, before, id)])
+  return id
+}
+
 /** Rows whose file is in its place no more, but for those that nobody could look for. */
 function goneOf(lost: Iterable<WrittenSound>, unread: readonly { path: string }[]): WrittenSound[] {
   const isUnread = (file: string): boolean =>

@@ -1,5 +1,6 @@
 import type { LayerSound, Pool, Sound, StackLayer, StackPlan } from '@yodel/core'
 import type { DataSource } from 'typeorm'
+import { MADE } from '../made/madeShelf.js'
 import { scopeOf } from '../search/scopeOf.js'
 import { searchSounds } from '../search/searchSounds.js'
 import { listPools } from '../sounds/pools.js'
@@ -8,7 +9,10 @@ import { soundsByIds } from '../sounds/soundRows.js'
 /** A layer picks from so many sounds at most: the best that its search finds. */
 const MOST_FOUND = 240
 
-/** What finding works with; `made` is the shelf of what stacks have made: they are not made of each other. */
+/** Stacks are not made of each other, nor of scratch voices; what somebody has recorded is as good as anything. */
+const BY_MACHINE = Object.values(MADE)
+
+/** What finding works with; `made` is the shelf of what was made for the show. */
 interface Finding {
   readonly db: DataSource
   readonly reelId: string
@@ -65,7 +69,10 @@ async function idsFound({ db, person, now }: Finding, where: { q: string; kit?: 
 
 async function soundsById({ db, made }: Finding, ids: readonly string[]): Promise<Map<string, Sound>> {
   const there = (await soundsByIds(db, ids)).filter(
-    ({ missing, length, shelfId }) => !missing && length > 0 && shelfId !== made,
+    ({ missing, length, shelfId, path }) =>
+      !missing &&
+      length > 0 &&
+      !(shelfId === made && BY_MACHINE.some((folder) => path.startsWith(`${folder}/`))),
   )
   return new Map(there.map((sound) => [sound.id, sound]))
 }

@@ -17,10 +17,12 @@ import {
   type StackPlan,
 } from '@yodel/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { makeMadeShelf } from '../made/madeShelf.js'
 import { startTestServer, type TestServer } from '../test/testServer.js'
 
 let server: TestServer
 let reel: string
+let made: { readonly id: string; readonly root: string; readonly name: string }
 const NAMES = ['Thud deep', 'Thud dry', 'Thud wet', 'Whoosh low', 'Whoosh long']
 
 /** A mono recording of noise that gets softer, with a licence of its own. */
@@ -44,6 +46,7 @@ beforeAll(async () => {
   await server.app.inject({ method: 'POST', url: '/api/shelves', payload: { path: server.root } })
   await settle()
   reel = await server.makeReel()
+  made = await makeMadeShelf(server.services, reel)
 })
 afterAll(() => server.close())
 
@@ -87,7 +90,7 @@ async function written(plan: StackPlan, payload: Record<string, unknown>) {
   await settle()
   return job
 }
-const folderOf = (plan: StackPlan): string => path.join(server.dataDir, 'made', plan.name)
+const folderOf = (plan: StackPlan): string => path.join(made.root, 'Variations', plan.name)
 
 describe('a plan', () => {
   it('finds by search, by kit and by pool; what is found nowhere is empty', async () => {
@@ -223,7 +226,7 @@ describe('variations as recordings', () => {
       expect(sound).toMatchObject({
         channels: 2,
         sampleRate: SAMPLE_RATE,
-        shelf: 'Made here',
+        shelf: made.name,
         measured: true,
       })
       expect(sound.description).toContain('Made of Thud')
@@ -254,9 +257,7 @@ describe('variations as recordings', () => {
     // Eleven minutes at a low rate: what is rendered in memory has an end.
     const args = ['-f', 'lavfi', '-i', 'sine=frequency=90:duration=660:sample_rate=8000']
     execFileSync('ffmpeg', ['-v', 'error', ...args, path.join(server.root, 'Endless hum.wav')])
-    const shelf = (await server.app.inject('/api/shelves'))
-      .json<Shelf[]>()
-      .find(({ name }) => name !== 'Made here')
+    const shelf = (await server.app.inject('/api/shelves')).json<Shelf[]>().find(({ id }) => id !== made.id)
     await server.app.inject({ method: 'POST', url: `/api/shelves/${shelf?.id}/index` })
     await settle()
     const endless = await keep(planOf([layer('a', 'endless', { seconds: [0, 3600] })], 'Endless'))

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { link, mkdir, readFile, rm } from 'node:fs/promises'
+import { rm } from 'node:fs/promises'
 import path from 'node:path'
 import {
   SAMPLE_RATE,
@@ -21,15 +21,13 @@ import {
 } from '@yodel/core'
 import type { Piscina } from 'piscina'
 import type { DataSource } from 'typeorm'
-import { ShelfEntity } from '../db/entities.js'
-import type { ShelfRow } from '../db/rows.js'
 import { AppError, explainDisk } from '../errors.js'
 import type { JobContext } from '../jobs/JobQueue.js'
+import { giveName, MADE, makeMadeShelf } from '../made/madeShelf.js'
 import { decodeMedia } from '../media/decodeMedia.js'
 import type { MediaStore } from '../media/MediaStore.js'
 import { loadDocument } from '../reels/reelStore.js'
 import { listKept } from '../shows/keptWithShow.js'
-import { makeShelf } from '../sounds/shelves.js'
 import { soundsByIds } from '../sounds/soundRows.js'
 import { findLayers } from './findLayers.js'
 import type { StackOrder, StackReport } from './stackWorker.js'
@@ -43,18 +41,9 @@ export interface StackDeps {
   readonly clock: () => Date
 }
 
-const NAME = 'Made here'
 const AT_ONCE = 2
 /** A stack is rendered in memory as a whole. */
 const LONGEST = samplesIn(600)
-
-/** The folder of what stacks have made. */
-const madeFolder = (media: MediaStore): Promise<string> => media.folder('made')
-
-/** The shelf of what stacks have made, or null where there is none yet. */
-export async function madeShelf({ db, media }: Pick<StackDeps, 'db' | 'media'>): Promise<ShelfRow | null> {
-  return db.getRepository(ShelfEntity).findOneBy({ root: await madeFolder(media) })
-}
 
 /** A plan of the show of a reel. @throws AppError `NOT_FOUND`, `REEL_MISSING` */
 export async function planOf(db: DataSource, reelId: string, planId: string): Promise<StackPlan> {
@@ -75,12 +64,11 @@ export async function writeStacks(
   { reelId, planId, variations, through, by }: JobPayload<'stacks'>,
   context: JobContext,
 ): Promise<JobResult<'stacks'>> {
-  const { db, media, clock } = deps
+  const { db, clock } = deps
   const plan = await planOf(db, reelId, planId)
   const strip = await stripOf(db, reelId, through)
-  const folder = path.join(await madeFolder(media), fileName(plan.name))
-  await mkdir(folder, { recursive: true })
-  const made = await makeShelf(db, await madeFolder(media), NAME)
+  const made = await makeMadeShelf(deps, reelId)
+  const place = { root: made.root, folder: path.join(MADE.variations, fileName(plan.name)) }
   const found = await findLayers({ db, reelId, person: by, now: clock(), made: made.id }, plan)
   const result = { written: 0, there: 0, empty: 0, seconds: 0, shelfId: made.id }
   let next = 0
@@ -93,7 +81,7 @@ export async function writeStacks(
       if (layers.length === 0) result.empty++
       else {
         const name = `${plan.name} ${variationText(variation)}`
-        const wrote = await writeOne(deps, { name, layers, strip, folder }, context.signal)
+        const wrote = await writeOne(deps, { name, layers, strip, place }, context.signal)
         result[wrote.fresh ? 'written' : 'there']++
         result.seconds += wrote.seconds
       }
@@ -122,13 +110,13 @@ interface OneStack {
   readonly name: string
   readonly layers: readonly ShakenLayer[]
   readonly strip: Partial<PlanStrip>
-  readonly folder: string
+  readonly place: { readonly root: string; readonly folder: string }
 }
 
 /** Writes one stack; it appears when it is whole, and never over another one. */
 async function writeOne(
   { db, media, stackers }: StackDeps,
-  { name, layers, strip, folder }: OneStack,
+  { name, layers, strip, place }: OneStack,
   signal: AbortSignal,
 ): Promise<{ fresh: boolean; seconds: number }> {
   const [from, to] = stackSpan(layers) ?? [0, 0]
@@ -152,14 +140,8 @@ async function writeOne(
       { layers, strip, media: decoded, out: unfinished, ...facts },
       { signal },
     )
-    const seconds = length / SAMPLE_RATE
-    for (let number = 1; ; number++) {
-      const file = path.join(folder, `${fileName(name)}${number === 1 ? '' : ` ${number}`}.wav`)
-      const taken = await link(unfinished, file).catch((error: NodeJS.ErrnoException) => error)
-      if (!taken) return { fresh: true, seconds }
-      if (taken.code !== 'EEXIST') throw taken
-      if ((await readFile(file)).equals(await readFile(unfinished))) return { fresh: false, seconds }
-    }
+    const { fresh } = await giveName(unfinished, { ...place, name })
+    return { fresh, seconds: length / SAMPLE_RATE }
   } finally {
     await rm(unfinished, { force: true })
   }

@@ -1,5 +1,5 @@
-import { shortlistOf, shortlistSound, type Candidate, type Sound } from '@yodel/core'
-import { api } from '../api/api.js'
+import { shortlistOf, shortlistSound, type Candidate } from '@yodel/core'
+import { askSounds, cantBeHad } from '../api/askSounds.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
 import type { TryingCommands } from './trying.js'
@@ -14,10 +14,9 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
   /** Tries a candidate in the place of the one before; the one that comes next is made ready. */
   const tryCandidate = async (candidate: Candidate, following?: Candidate): Promise<void> => {
     const ids = [candidate.soundId, ...(following ? [following.soundId] : [])]
-    const asked = dispatch(api.endpoints.soundsByIds.initiate(ids, { subscribe: false }))
-    const sounds = await asked.unwrap().catch((): Sound[] => [])
-    const sound = sounds.find((one) => one.id === candidate.soundId)
-    if (!sound) return refuse(`${candidate.name} is on no shelf any more.`)
+    const sounds = await askSounds(dispatch, ids)
+    const sound = sounds?.find((one) => one.id === candidate.soundId)
+    if (!sounds || !sound) return refuse(cantBeHad(candidate.name, sounds))
     dispatch(tryActions.choose(sound))
     dispatch(tryActions.prepare({ in: candidate.in, out: candidate.out, sync: candidate.sync }))
     if (selected()[0] !== candidate.cueId) select([candidate.cueId])

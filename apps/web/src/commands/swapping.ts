@@ -10,7 +10,7 @@ import {
   type SoundPage,
   type SoundToPlace,
 } from '@yodel/core'
-import { api } from '../api/api.js'
+import { askSounds, cantBeHad } from '../api/askSounds.js'
 import { soundToTry } from '../document/tried.js'
 import type { CommandContext } from './context.js'
 import { eventsOf } from './events.js'
@@ -90,9 +90,9 @@ export function swappingCommands(
       const at = list.findIndex((one) => one.soundId === clip.soundId && (one.in ?? from) === from)
       const next = list[(at + 1) % list.length]
       if (!next) return refuse('Its cue has no shortlist.')
-      const asked = dispatch(api.endpoints.soundsByIds.initiate([next.soundId], { subscribe: false }))
-      const [sound] = await asked.unwrap().catch((): Sound[] => [])
-      if (!sound) return refuse(`${next.name} is on no shelf any more.`)
+      const found = await askSounds(dispatch, [next.soundId])
+      const [sound] = found ?? []
+      if (!sound) return refuse(cantBeHad(next.name, found))
       const part = { ...UNPREPARED, in: next.in, out: next.out, sync: next.sync }
       swap([{ id: clip.id, sound: prepareSound(sound, part) }])
     },

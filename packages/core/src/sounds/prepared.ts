@@ -19,6 +19,8 @@ export interface SoundToPlace {
   readonly reverse?: boolean
   readonly sides?: Clip['sides']
   readonly channels?: Clip['channels']
+  /** The line that it says for an actor. */
+  readonly scratch?: Clip['scratch']
 }
 
 /** A sound as it is in its file. */

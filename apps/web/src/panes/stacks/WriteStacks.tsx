@@ -61,7 +61,7 @@ function Wrote({ result }: { result: JobResult<'stacks'> | null }) {
   if (!result) return null
   const { written, there, empty } = result
   const said = [
-    `${written} written to the shelf “Made here”.`,
+    `${written} written to the show’s shelf “Made here”.`,
     there > 0 ? `${there} were there already.` : '',
     empty > 0 ? `${empty} had no layer.` : '',
   ]

@@ -3,7 +3,7 @@ import { aboutClip, type Check } from './finding.js'
 
 const TEMPORARY = /\b(scratch|temp|temporary|placeholder|guide)\b/i
 
-/** Scratch voice and other temporary material that would be in the mix, told by the name of its track or its own. */
+/** Scratch voice and other temporary material that would be in the mix, told by what it is, by the name of its track or its own. */
 export const findTemporary: Check = (doc) => {
   const tracks = new Map(audibleTracks(doc).map((track) => [track.id, track]))
   return [...doc.clip.values()].flatMap((clip) => {
@@ -13,7 +13,7 @@ export const findTemporary: Check = (doc) => {
         ? ''
         : TEMPORARY.test(track.name)
           ? ` on ${track.name}`
-          : TEMPORARY.test(clip.name)
+          : clip.scratch !== null || TEMPORARY.test(clip.name)
             ? ''
             : null
     return !track || clip.mute || why === null

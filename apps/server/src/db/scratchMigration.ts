@@ -1,0 +1,14 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { growRecords } from './growRecords.js'
+
+/** No clip that there was is a scratch voice. */
+export class ScratchMigration1700001600000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    for (const statement of growRecords(`WHEN 'clip' THEN '{"scratch": null}'::jsonb || record`))
+      await runner.query(statement)
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    for (const statement of growRecords(`WHEN 'clip' THEN record - 'scratch'`)) await runner.query(statement)
+  }
+}
