@@ -4,7 +4,7 @@ import { growRecords } from './growRecords.js'
 /** No clip that there was is a scratch voice. */
 export class ScratchMigration1700001600000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
-    for (const statement of growRecords(`WHEN 'clip' THEN '{"scratch": null}'::jsonb || record`))
+    for (const statement of growRecords(`WHEN 'clip' THEN '{"scratch": ""}'::jsonb || record`))
       await runner.query(statement)
   }
 

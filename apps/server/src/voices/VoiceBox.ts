@@ -139,7 +139,8 @@ export class VoiceBox {
         this.listed = null
       }
     }
-    voices.sort((a, b) => a.called.localeCompare(b.called, 'en') || a.name.localeCompare(b.name, 'en'))
+    // Of two that are called alike that of the engine named first stands first.
+    voices.sort((a, b) => a.called.localeCompare(b.called, 'en'))
     return { byName, said: { voices, missing } }
   }
 

@@ -238,6 +238,12 @@ const PERFORMING: readonly Line<Commands>[] = [
   ],
 ]
 
+const VOICES: readonly Line<Commands>[] = [
+  ['say-line', 'Alt v', 'Let a voice say the cue’s words, or say them anew', (c) => void c.voices.say()],
+  ['hear-line', 'Alt Shift v', 'Hear the line of the cue, or end that', (c) => void c.voices.hear()],
+  ['say-all-lines', '', 'Let a voice say all dialogue cues', (c) => void c.voices.sayAll()],
+]
+
 const RIDING: readonly Line<Commands>[] = [
   ['ride-live', 'Shift r', 'Ride the track live while playing, or end it', (c) => c.rides.live()],
   ['ride-down', 'ArrowLeft', 'Riding live: softer, or to the left', (c) => void c.rides.by(-1)],
@@ -302,6 +308,7 @@ export const SHEET_GROUPS: readonly ActionGroup[] = [
   group('Swapping', SWAPPING, 'sound'),
   group('Laying and tracks', LAYING),
   group('Performing', PERFORMING),
+  group('Scratch voices', VOICES),
   group('Rides', RIDING, 'rides'),
   group('Looking', LOOKING),
   { title: 'Changing one’s mind', actions: REEL_ACTIONS, needs: null },

@@ -1,4 +1,4 @@
-import { createContext, useContext, useMemo, type ReactNode } from 'react'
+import { createContext, useContext, useEffect, useMemo, type ReactNode } from 'react'
 import { useAppStore } from '../document/store.js'
 import { useSession } from '../session/session.js'
 import { makeCommands, type Commands } from './commands.js'
@@ -10,6 +10,7 @@ export function CommandsProvider({ children }: { children: ReactNode }) {
   const store = useAppStore()
   const session = useSession()
   const commands = useMemo(() => makeCommands(store, session), [store, session])
+  useEffect(() => commands.voices.follow(store), [commands, store])
   return <CommandsContext value={commands}>{children}</CommandsContext>
 }
 

@@ -21,6 +21,7 @@ import { stackCommands } from './stacks.js'
 import { swappingCommands } from './swapping.js'
 import { trackCommands } from './tracks.js'
 import { tryingCommands } from './trying.js'
+import { voiceCommands } from './voices.js'
 
 /** Everything an editor can do to a reel, in groups, by whatever hand: keys, buttons and menus all call these. */
 export type Commands = ReturnType<typeof makeCommands>
@@ -55,6 +56,7 @@ export function makeCommands(store: AppStore, session: Session) {
     tracks: trackCommands(context),
     balance: balanceCommands(context),
     findings: findingCommands(context),
+    voices: voiceCommands(context),
     lists: listCommands(context),
     undo: () => context.dispatch(turn('undo')),
     redo: () => context.dispatch(turn('redo')),

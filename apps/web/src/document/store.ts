@@ -6,6 +6,7 @@ import { keysReducer } from './keysSlice.js'
 import { performReducer } from './performSlice.js'
 import { stackReducer } from './stackSlice.js'
 import { draftReducer } from './draftSlice.js'
+import { voiceReducer } from './voiceSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
 import { searchReducer } from './searchSlice.js'
@@ -23,6 +24,7 @@ const reducer = combineReducers({
   stacking: stackReducer,
   drafting: draftReducer,
   recipe: recipeReducer,
+  voices: voiceReducer,
   [api.reducerPath]: api.reducer,
 })
 

@@ -83,6 +83,7 @@ const ClipBox = memo(function ClipBox(props: {
       data-clip={clip.id}
       data-selected={selected}
       data-try={tried}
+      data-scratch={clip.scratch !== ''}
       data-mute={muted}
       data-refused={refused}
       data-stack={look ? (look.leads ? 'lead' : 'layer') : undefined}

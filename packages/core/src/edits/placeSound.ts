@@ -67,7 +67,7 @@ export function clipAtSample(args: {
     sides: sound.sides ?? 'kept',
     channels: sound.channels ?? '',
     ...STILL,
-    scratch: sound.scratch ?? null,
+    scratch: sound.scratch ?? '',
     group: '',
     locked: false,
   }

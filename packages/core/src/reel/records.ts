@@ -5,7 +5,7 @@ import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
 import { CATEGORIES } from './categories.js'
 import { channelChoiceSchema } from '../sounds/channels.js'
-import { MOST_SPOKEN, scratchLineSchema } from '../contract/voices.js'
+import { scratchIn } from '../voices/scratch.js'
 
 const id = plainText(64).min(1)
 const words = plainText(2000)
@@ -179,8 +179,10 @@ export const clipSchema = z.object({
   passSpeed: passSpeed.default(0),
   /** Metres at which it passes. */
   passDistance: passDistance.default(PASSES.usual),
-  /** The line that a machine says here until the actor does, and what it said when it was made; null for everything else. */
-  scratch: scratchLineSchema.extend({ said: plainText(MOST_SPOKEN) }).nullable().default(null),
+  /** The line that a machine says here until the actor does, see voices/scratch; empty for everything else. */
+  scratch: plainText(12_000)
+    .refine((scratch) => scratch === '' || scratchIn({ scratch }) !== null, 'is no line of a scratch voice')
+    .default(''),
   /** Clips of one group are chosen together; empty for none. Those of a stack have its id. */
   group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */

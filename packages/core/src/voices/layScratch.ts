@@ -7,6 +7,9 @@ import { tracksInOrder, type ReelDocument } from '../reel/document.js'
 import { checkClip, findCollision } from '../reel/invariants.js'
 import type { Clip, Cue } from '../reel/records.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
+import { framesToSeconds } from '../time/convert.js'
+import type { FrameRate } from '../time/rates.js'
+import { scratchIn, scratchText } from './scratch.js'
 import { spokenWords } from './speech.js'
 
 /** What tracks of scratch voices are called; turnover takes them for temporary by that. */
@@ -24,19 +27,21 @@ export interface MadeLine {
 
 /** The scratch voice of a cue, or null. */
 export const scratchOf = ({ clip }: Pick<ReelDocument, 'clip'>, cueId: string): Clip | null =>
-  [...clip.values()].find((one) => one.cueId === cueId && one.scratch !== null) ?? null
+  [...clip.values()].find((one) => one.cueId === cueId && one.scratch !== '') ?? null
 
 /** What a line says for a cue: its own text, or else what is said in the cue's words; '' where that is nothing. */
 export const textOfLine = (line: Pick<ScratchLine, 'text'>, cue: Pick<Cue, 'words'>): string =>
   line.text.trim() || spokenWords(cue.words)
 
 /** Says whether a placed scratch voice says something else than its line now would: its cue's words have changed. */
-export const isStale = (clip: Clip, cue: Cue): boolean =>
-  clip.scratch !== null && clip.scratch.said !== textOfLine(clip.scratch, cue)
+export function isStale(clip: Clip, cue: Cue): boolean {
+  const scratch = scratchIn(clip)
+  return scratch !== null && scratch.said !== textOfLine(scratch, cue)
+}
 
-/** Seconds that a line may take where it is to be as long as its cue: from the cue's sync to its out. @param rate - Frames a second */
-export const secondsOfLine = (cue: Pick<Cue, 'sync' | 'in' | 'out'>, rate: number): number =>
-  (cue.out - (cue.sync < cue.out ? cue.sync : cue.in)) / rate
+/** Seconds that a line may take where it is to be as long as its cue: from the cue's sync to its out. */
+export const secondsOfLine = (cue: Pick<Cue, 'sync' | 'in' | 'out'>, rate: FrameRate): number =>
+  framesToSeconds(cue.out - (cue.sync < cue.out ? cue.sync : cue.in), rate)
 
 /**
  * Lays recordings of lines at the syncs of their cues, on a track of scratch voices; where a cue has a scratch voice already,
@@ -60,7 +65,7 @@ function layOne(
 ): Result<Change> {
   const cue = doc.cue.get(cueId)
   if (!cue) return refuse('CORE_RECORD_MISSING', 'scratch voice', cueId)
-  const said = { ...sound, scratch: { ...line, said: textOfLine(line, cue) } }
+  const said = { ...sound, scratch: scratchText({ ...line, said: textOfLine(line, cue) }) }
   const before = scratchOf(doc, cueId)
   if (before) return swapClips(doc, { swaps: [{ id: before.id, sound: said }] })
   const clip = clipAtFrame(doc, { id, trackId: '', cueId, frame: cue.sync, sound: said })

@@ -8,11 +8,13 @@ import { swapClips } from '../edits/swapClips.js'
 import type { ReelDocument } from '../reel/document.js'
 import { after } from '../test/after.js'
 import { testReel } from '../test/testReel.js'
+import { FRAME_RATES } from '../time/rates.js'
 import { frames } from '../time/units.js'
 import { NO_AIMS } from '../contract/turnover.js'
 import { findTemporary } from '../turnover/checks/temporary.js'
 import { joinSpeech, nextStretch, pauseScale, STRETCHES, trimSpeech } from './fitSpeech.js'
 import { isStale, layScratch, scratchOf, secondsOfLine, type MadeLine } from './layScratch.js'
+import { scratchIn } from './scratch.js'
 import { BLANK_LINE, speechOf, spokenWords } from './speech.js'
 
 describe('a text', () => {
@@ -96,7 +98,7 @@ describe('scratch voices on a reel', () => {
 
   it('lie at the syncs of their cues, on tracks of their own, and are temporary to a turnover', () => {
     const placed = ['a', 'b', 'c'].map((id) => scratchOf(laid, id)!)
-    expect(placed.map(({ start, scratch }) => [start, scratch?.said])).toEqual([
+    expect(placed.map((clip) => [clip.start, scratchIn(clip)?.said])).toEqual([
       [100 * 2000, 'Line a.'],
       [130 * 2000, 'Line b.'],
       [400 * 2000, 'Line c.'],
@@ -127,7 +129,7 @@ describe('scratch voices on a reel', () => {
       false,
     ])
     const own = after(changed, layScratch(changed, { lines: [made('a', '4', { text: 'Mine.' })] }))
-    expect([scratchOf(own, 'a')?.scratch?.said, isStaleNow(own, 'a')]).toEqual(['Mine.', false])
+    expect([scratchIn(scratchOf(own, 'a')!)?.said, isStaleNow(own, 'a')]).toEqual(['Mine.', false])
   })
   it('said anew take the place of the old ones, wherever those were moved, with their level', () => {
     const moved = after(laid, moveClips(laid, { ids: ['1'], by: 4800 }))
@@ -136,16 +138,18 @@ describe('scratch voices on a reel', () => {
     expect(again.clip.size).toBe(3)
     expect(again.clip.get('1')).toMatchObject({
       ...{ start: 100 * 2000 + 4800, length: 40_000, gain: -6, trackId: 'track 1', soundId: 'sound new' },
-      scratch: { ...LINE, pitch: 3, said: 'Line a.' },
     })
+    expect(scratchIn(again.clip.get('1')!)).toEqual({ ...LINE, pitch: 3, said: 'Line a.' })
     // The actor takes over: what is swapped in is no scratch voice any more.
     const actor = { id: 'actor', name: 'Take 3', recorded: 50_000, sync: 0 }
     const swapped = after(again, swapClips(again, { swaps: [{ id: '1', sound: actor }] }))
-    expect([swapped.clip.get('1')?.scratch, scratchOf(swapped, 'a')]).toEqual([null, null])
+    expect([swapped.clip.get('1')?.scratch, scratchOf(swapped, 'a')]).toEqual(['', null])
   })
   it('take as long as from the sync to the out; a sync at the out counts from the in', () => {
-    expect(secondsOfLine({ in: frames(100), sync: frames(112), out: frames(148) }, 24)).toBe(1.5)
-    expect(secondsOfLine({ in: frames(100), sync: frames(148), out: frames(148) }, 24)).toBe(2)
+    expect(secondsOfLine({ in: frames(100), sync: frames(112), out: frames(148) }, FRAME_RATES['24'])).toBe(
+      1.5,
+    )
+    expect(secondsOfLine({ in: frames(100), sync: frames(148), out: frames(148) }, FRAME_RATES['24'])).toBe(2)
   })
   it('are refused where their cue is gone or they would begin after the reel', () => {
     expect(layScratch(laid, { lines: [made('gone', '9')] })).toMatchObject({ ok: false })

@@ -19,6 +19,7 @@ import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { PlayedPart } from './PlayedPart.js'
+import { VoicePart } from './VoicePart.js'
 import { Choice } from '../../ui/Choice.js'
 import { Row } from '../../ui/Row.js'
 
@@ -48,6 +49,7 @@ export function ClipCard({ clip }: { clip: Clip }) {
         {track?.category} {track?.name}
       </div>
       <h2 className="mt-1 text-[16px] leading-tight font-bold">{clip.name}</h2>
+      {clip.scratch !== '' && cue && <VoicePart cue={cue} />}
       <dl className="mt-2 grid grid-cols-[72px_1fr] gap-x-2 gap-y-1 text-[12px]">
         <Row name="Begins">
           <span className="font-mono">{tc(clip.start)}</span>

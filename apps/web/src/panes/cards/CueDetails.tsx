@@ -25,6 +25,7 @@ import { NotesPart } from './NotesPart.js'
 import { Row } from '../../ui/Row.js'
 import { Shortlist } from './Shortlist.js'
 import { TimeField } from './TimeField.js'
+import { VoicePart } from './VoicePart.js'
 
 const STATES = cueStateSchema.options.map(
   (state) => [state, `${STATE_MARKS[state]} ${STATE_NAMES[state]}`] as const,
@@ -75,6 +76,7 @@ export function CueDetails({ cue }: { cue: Cue }) {
         className="mt-1 resize-none text-[16px] leading-[1.2] font-bold [field-sizing:content]"
         onCommit={(words) => set({ words })}
       />
+      <VoicePart cue={cue} />
       <Shortlist cueId={cue.id} />
       <dl className="mt-2 grid grid-cols-[72px_1fr] gap-x-2 gap-y-1 text-[12px]">
         <Times cue={cue} set={set} />

@@ -13,7 +13,7 @@ export const findTemporary: Check = (doc) => {
         ? ''
         : TEMPORARY.test(track.name)
           ? ` on ${track.name}`
-          : clip.scratch !== null || TEMPORARY.test(clip.name)
+          : clip.scratch !== '' || TEMPORARY.test(clip.name)
             ? ''
             : null
     return !track || clip.mute || why === null

@@ -1,0 +1,5 @@
+import { expectOk, scratchIn, scratchOf, spotCue, editCue, type Sound } from '@yodel/core'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { usualVoice } from '../api/voicesApi.js'
+import { turn } from '../document/edit.js'
+import { setStage, type Stage } from '../test/stage.js'

@@ -1,0 +1,91 @@
+import { formatTimecode, rateOf, reelOf, scratchIn, scratchOf, syncPlace, type Cue } from '@yodel/core'
+import { describe, expect, it } from 'vitest'
+import { onDemo } from './support/demo.js'
+import { Editor } from './support/Editor.js'
+
+const stage = onDemo()
+
+async function atCue(words: string): Promise<{ editor: Editor; cue: Cue }> {
+  const editor = await Editor.open(stage.browser, stage.server.url, 'demo-reel-1')
+  const doc = await editor.document()
+  const cue = [...doc.cue.values()].find((one) => one.words.includes(words))!
+  await editor.goTo(formatTimecode(reelOf(doc).firstFrame + cue.sync, rateOf(doc)))
+  await editor.page.click(`text=${words}`)
+  return { editor, cue }
+}
+
+describe('a scratch voice', () => {
+  it('says a typed line, is laid at the sync of its cue, and said anew in the same place when a word changes', async () => {
+    const { editor, cue } = await atCue('She always sticks')
+    const { page } = editor
+    const part = page.getByRole('region', { name: 'Scratch voice' })
+    const laid = async () => scratchOf(await editor.document(), cue.id)
+    const words = part.getByLabel('What the voice says')
+    await words.fill('Ten. She never sticks.')
+    await words.press('Enter')
+    await part.getByLabel('Voice', { exact: true }).selectOption('flite rms')
+    // Heard by itself: the button ends it while it sounds, and it ends by itself.
+    await editor.press('Alt+Shift+V')
+    await part.getByRole('button', { name: 'Stop' }).waitFor()
+    await part.getByRole('button', { name: 'Hear' }).waitFor()
+    expect(await laid()).toBeNull()
+
+    await editor.press('Alt+V')
+    await part.getByText('temporary').waitFor()
+    const first = (await laid())!
+    expect(first).toMatchObject({ cueId: cue.id, name: 'Scratch DX 001 Ten. She never sticks.' })
+    expect(syncPlace(first)).toBe(cue.sync * 2000)
+    expect(scratchIn(first)).toMatchObject({
+      text: 'Ten. She never sticks.',
+      voice: 'flite rms',
+      pace: 'cue',
+    })
+    // As long as its cue, within 2 %.
+    expect(Math.abs(first.length / ((cue.out - cue.sync) * 2000) - 1)).toBeLessThan(0.02)
+
+    // It is in sight and in the hand. It is put elsewhere; another word is said there, and so is it with another pitch.
+    await page.locator(`[data-clip="${first.id}"][data-selected="true"]`).waitFor()
+    await editor.press('Alt+ArrowDown', 'Alt+ArrowDown')
+    await words.fill('Ten. She often sticks.')
+    await words.press('Enter')
+    await expect.poll(async () => scratchIn((await laid())!)?.said).toBe('Ten. She often sticks.')
+    await part.getByRole('button', { name: 'Voice lower' }).click()
+    await expect.poll(async () => scratchIn((await laid())!)?.pitch).toBe(-1)
+    const again = (await laid())!
+    expect([again.id, syncPlace(again), again.trackId]).toEqual([
+      first.id,
+      (cue.sync + 2) * 2000,
+      first.trackId,
+    ])
+    expect(again.soundId).not.toBe(first.soundId)
+    await editor.reload()
+    expect(await laid()).toEqual(again)
+    // Pitch, words, two frames, laid: four steps back.
+    await editor.press(...Array<string>(5).fill('Control+z'))
+    await expect.poll(laid).toBeNull()
+    await page.close()
+  }, 180_000)
+
+  it('follows the words of its cue; all dialogue is said at once; the turnover asks', async () => {
+    const { editor, cue } = await atCue('She always sticks')
+    const { page } = editor
+    const laid = async () => scratchOf(await editor.document(), cue.id)
+    await editor.press('Control+k')
+    await editor.type('say all dialogue')
+    await editor.press('Enter')
+    await page.getByText('temporary').first().waitFor()
+    expect(scratchIn((await laid())!)?.said).toBe('Nine. She always sticks.')
+    const before = (await laid())!
+    await page.click(`[data-cue="${cue.id}"]`)
+    await page.getByLabel('What is heard').fill('"Nine. She always sings."')
+    await page.getByLabel('What is heard').press('Enter')
+    await expect.poll(async () => scratchIn((await laid())!)?.said).toBe('Nine. She always sings.')
+    expect((await laid())!.id).toBe(before.id)
+    await page.goto(`${stage.server.url}/reels/demo-reel-1/turnover`)
+    await page
+      .getByText(/Scratch DX 001 .* looks temporary, and is in the mix/)
+      .first()
+      .waitFor()
+    await page.close()
+  }, 180_000)
+})
