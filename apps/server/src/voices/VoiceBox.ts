@@ -33,7 +33,7 @@ const AT_ONCE = 2
 /** An engine that has not finished a piece after so many milliseconds has hung itself up. */
 const PATIENCE_MS = 20_000
 /** How often a line is said anew until it is as long as it should be, and how near that is. */
-const TRIES = 6
+const TRIES = 8
 const NEAR = 0.005
 /** Half a semitone a step. */
 const SEMITONES_A_STEP = 0.5
@@ -103,10 +103,14 @@ export class VoiceBox {
     let best = await attempt(first)
     if (wanted === null) return best
     const off = ({ length }: { length: number }): number => Math.abs(length - wanted) / wanted
+    // Stretches that were too short and too long: what lies between them is not left again.
+    let [short, long] = [0, Infinity]
     for (let tries = 1, stretch = first, last = best; tries < TRIES && off(best) > NEAR; tries++) {
+      if (last.length < wanted) short = Math.max(short, stretch)
+      else long = Math.min(long, stretch)
       const next = nextStretch(stretch, { spoken: last.spoken, pauses: pauses * scale, wanted })
       if (Math.abs(next - stretch) < 1e-3 * stretch) break
-      stretch = next
+      stretch = next > short && next < long ? next : (short + Math.min(long, 2 * stretch)) / 2
       last = await attempt(stretch)
       if (off(last) < off(best)) best = last
     }

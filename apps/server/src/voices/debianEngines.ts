@@ -23,6 +23,12 @@ function tagOf(code: string): string {
 /** Points of espeak-ng's pitch (0 to 99) for a semitone, measured: 40 points are 6.2 semitones. */
 const POINTS_A_SEMITONE = 6.5
 const ESPEAK_PACE = 175
+/** It speaks no slower than this; beyond, it leaves gaps between words, each step a twentieth more (measured). */
+const ESPEAK_SLOWEST = 80
+const gapSteps = (stretch: number): number =>
+  Math.ceil(20 * Math.max(0, (stretch * ESPEAK_SLOWEST) / ESPEAK_PACE - 1))
+const espeakPace = (stretch: number): number =>
+  Math.round(Math.min(450, Math.max(ESPEAK_SLOWEST, (ESPEAK_PACE / stretch) * (1 + gapSteps(stretch) / 20))))
 /** Files of voices that need recordings of another package, and of those that only colour another voice. */
 const NOT_BY_ITSELF = /^(mb|!v)\//
 /** The colouring of espeak-ng that turns its voices into women's. */
@@ -35,7 +41,8 @@ export const ESPEAK: VoiceEngine = {
   otherwise: 'apt-get install espeak-ng',
   usualPace: ESPEAK_PACE,
   sayArgs: ({ voice, stretch, semitones, textFile, out }) => [
-    ...['-v', voice, '-s', String(Math.round(Math.min(450, Math.max(80, ESPEAK_PACE / stretch))))],
+    ...['-v', voice, '-s', String(espeakPace(stretch))],
+    ...['-g', String(gapSteps(stretch))],
     ...['-p', String(Math.round(Math.min(99, Math.max(0, 50 + semitones * POINTS_A_SEMITONE))))],
     ...['-b', '1', '-f', textFile, '-w', out],
   ],

@@ -1,5 +1,5 @@
 /** How many times as long as by itself speech can be made to take, and still be followed. */
-export const STRETCHES = { shortest: 0.4, longest: 2.5 } as const
+export const STRETCHES = { shortest: 0.4, longest: 3 } as const
 
 /** The part of a line that its pauses may take where it has to be as long as its cue. */
 const MOST_PAUSE = 0.5
