@@ -1,5 +1,10 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
 import { formatTimecode, rateOf, reelOf, scratchIn, scratchOf, syncPlace, type Cue } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
+import { bounced } from './support/bounce.js'
 import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
 
@@ -12,6 +17,17 @@ async function atCue(words: string): Promise<{ editor: Editor; cue: Cue }> {
   await editor.goTo(formatTimecode(reelOf(doc).firstFrame + cue.sync, rateOf(doc)))
   await editor.page.click(`text=${words}`)
   return { editor, cue }
+}
+
+/** What sox measures of a file, within the band of a telephone and beyond it: dBFS, root mean square. */
+function bandsOf(wav: Buffer): { within: number; above: number } {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'yodel-bands-')), 'mix.wav')
+  writeFileSync(file, wav)
+  const level = (...sinc: string[]): number => {
+    const said = spawnSync('sox', [file, '-n', 'sinc', ...sinc, 'stats'], { encoding: 'utf8' }).stderr
+    return Number(/RMS lev dB\s+(-?[\d.]+)/.exec(said)?.[1])
+  }
+  return { within: level('300-3400'), above: level('4600') }
 }
 
 describe('a scratch voice', () => {
@@ -81,6 +97,20 @@ describe('a scratch voice', () => {
     await page.getByLabel('What is heard').press('Enter')
     await expect.poll(async () => scratchIn((await laid())!)?.said).toBe('Nine. She always sings.')
     expect((await laid())!.id).toBe(before.id)
+
+    // On the telephone: nothing of it lies beyond the band, and nearly all within.
+    await editor.press('Alt+V')
+    await editor.press('Shift+S')
+    const wide = bandsOf(await bounced(stage.server, 'demo-reel-1'))
+    const doc = await editor.document()
+    const track = doc.track.get(before.trackId)!
+    await page.getByLabel(`level, pan and treatment of ${track.name}`).click()
+    await page.selectOption('[aria-label="Add treatment"]', 'place')
+    await editor.saved()
+    const telephone = bandsOf(await bounced(stage.server, 'demo-reel-1'))
+    expect(wide.above).toBeGreaterThan(-60)
+    expect(telephone.above).toBeLessThan(wide.above - 24)
+    expect(Math.abs(telephone.within - wide.within)).toBeLessThan(8)
     await page.goto(`${stage.server.url}/reels/demo-reel-1/turnover`)
     await page
       .getByText(/Scratch DX 001 .* looks temporary, and is in the mix/)

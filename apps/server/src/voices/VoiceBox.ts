@@ -89,7 +89,9 @@ export class VoiceBox {
     const attempt = async (stretch: number): Promise<Speech & { length: number; spoken: number }> => {
       const said = await Promise.all(
         pieces.map((piece) =>
-          'words' in piece ? this.sayWords(engine, id, piece.words, { stretch, semitones }, signal) : null,
+          'words' in piece
+            ? this.sayWords(engine, id, piece.words, { stretch, semitones }, signal)
+            : Promise.resolve(null),
         ),
       )
       const rate = said.find((one) => one !== null)?.rate ?? 0

@@ -1,5 +1,5 @@
 import { shortlistOf, shortlistSound, type Candidate } from '@yodel/core'
-import { askSounds, cantBeHad } from '../api/askSounds.js'
+import { askSounds, cantBeHad } from './askSounds.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
 import type { TryingCommands } from './trying.js'

@@ -10,7 +10,7 @@ import {
   type SoundPage,
   type SoundToPlace,
 } from '@yodel/core'
-import { askSounds, cantBeHad } from '../api/askSounds.js'
+import { askSounds, cantBeHad } from './askSounds.js'
 import { soundToTry } from '../document/tried.js'
 import type { CommandContext } from './context.js'
 import { eventsOf } from './events.js'

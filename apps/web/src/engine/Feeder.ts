@@ -1,4 +1,12 @@
-import { EMPTY_PLAN, foldedRoom, PCM_CHUNK, samplesIn, type RenderPlan, type Room } from '@yodel/core'
+import {
+  EMPTY_PLAN,
+  foldedRoom,
+  PCM_CHUNK,
+  roomOfInsert,
+  samplesIn,
+  type RenderPlan,
+  type Room,
+} from '@yodel/core'
 import type { FeedMessage, FromFeeder, Loop, Start, ToFeeder } from './messages.js'
 import { chunksWithin } from './pcm.js'
 import { planAfter } from './planNews.js'
@@ -81,15 +89,16 @@ export class Feeder {
     this.fill()
   }
 
-  /** Makes the rooms that the plan's reverbs are set to, each once; the audio thread has no time for it. */
+  /** Makes the rooms that the plan's treatment answers with, each once; the audio thread has no time for it. */
   private sendRooms(): void {
     if (!this.connected) return
     const { strips, stems, whole } = this.plan
     const inserts = [...strips.flatMap((strip) => strip.inserts), ...Object.values(stems).flat(), ...whole]
     for (const insert of inserts) {
-      if (insert.effect !== 'reverb' || this.rooms.has(insert.room)) continue
-      this.rooms.add(insert.room)
-      this.parts.toWorklet({ type: 'room', room: insert.room, folded: foldedRoom(insert.room) })
+      const room = roomOfInsert(insert)
+      if (room === null || this.rooms.has(room)) continue
+      this.rooms.add(room)
+      this.parts.toWorklet({ type: 'room', room, folded: foldedRoom(room) })
     }
   }
 

@@ -3,9 +3,20 @@ import { plainText } from './text.js'
 import { CATEGORIES, type Category } from './categories.js'
 
 /** Rooms that a reverb can set a sound in; see treatment/rooms.ts. */
-export const ROOMS = ['cabin', 'tiles', 'parlour', 'corridor', 'stairs', 'hall', 'nave', 'valley'] as const
+export const ROOMS = [
+  ...(['cabin', 'tiles', 'parlour', 'corridor', 'stairs', 'hall', 'nave', 'valley'] as const),
+  ...(['helmet', 'tank'] as const),
+] as const
 /** One of {@link ROOMS}. */
 export type Room = (typeof ROOMS)[number]
+
+/** Places and devices that a sound can be put into; see treatment/places.ts. */
+export const PLACES = [
+  ...(['telephone', 'intercom', 'handheld', 'tannoy', 'television', 'door'] as const),
+  ...(['wall', 'water', 'valley', 'car', 'helmet', 'record'] as const),
+] as const
+/** One of {@link PLACES}. */
+export type PlaceId = (typeof PLACES)[number]
 
 const hertz = z.number().min(20).max(20_000)
 const decibels = z.number().min(-24).max(24)
@@ -62,6 +73,15 @@ export const EFFECTS = {
     /** Repeats lose what lies above, Hz. */
     lowPass: hertz,
   }),
+  place: z.object({
+    place: z.enum(PLACES),
+    /** Of all that the place does, 0 to 1; at 0 every sample stays as it is. */
+    amount: z.number().min(0).max(1),
+    /** Metres of air on the way. */
+    distance: z.number().min(0).max(2000),
+    /** How broken the device is, 0 to 1: it is overdriven and hisses. */
+    broken: z.number().min(0).max(1),
+  }),
 } as const
 
 /** A kind of treatment. */
@@ -86,6 +106,7 @@ export const insertSchema = z.discriminatedUnion('effect', [
   EFFECTS.limiter.extend({ ...common, effect: z.literal('limiter') }),
   EFFECTS.reverb.extend({ ...common, effect: z.literal('reverb') }),
   EFFECTS.delay.extend({ ...common, effect: z.literal('delay') }),
+  EFFECTS.place.extend({ ...common, effect: z.literal('place') }),
 ])
 
 /** A piece of treatment. */
@@ -107,4 +128,5 @@ export const EFFECT_NAMES: Readonly<Record<Effect, string>> = {
   limiter: 'Limiter',
   reverb: 'Room',
   delay: 'Repeats',
+  place: 'Place or device',
 }

@@ -4,6 +4,7 @@ import { Compressor } from './Compressor.js'
 import { Delay } from './Delay.js'
 import { Equaliser } from './Equaliser.js'
 import { Limiter } from './Limiter.js'
+import { Place } from './Place.js'
 import { Reverb } from './Reverb.js'
 import type { RoomPort } from './rooms.js'
 
@@ -74,5 +75,7 @@ function processorOf(insert: Insert, rooms: RoomPort): Processor<never> {
       return new Reverb(rooms)
     case 'delay':
       return new Delay()
+    case 'place':
+      return new Place(rooms)
   }
 }

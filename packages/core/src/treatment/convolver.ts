@@ -135,7 +135,10 @@ class Part {
       const h = response[this.done] as Float32Array
       const x = spectra[(this.newest + this.done) % spectra.length] as Float32Array
       for (let i = 0; i < h.length; i += 2) {
-        const [a, b, c, d] = [x[i] as number, x[i + 1] as number, h[i] as number, h[i + 1] as number]
+        const a = x[i] as number
+        const b = x[i + 1] as number
+        const c = h[i] as number
+        const d = h[i + 1] as number
         sum[i] = (sum[i] as number) + a * c - b * d
         sum[i + 1] = (sum[i + 1] as number) + a * d + b * c
       }

@@ -1,4 +1,5 @@
-import type { Effect, Settings } from '../reel/inserts.js'
+import { PLACES, type Effect, type Settings } from '../reel/inserts.js'
+import { PLACE_SPECS } from './places.js'
 
 const FLAT: Settings<'equaliser'> = {
   highPass: 0,
@@ -84,4 +85,8 @@ export const PRESETS: {
     { name: 'Public address', settings: { time: 190, feedback: 0.35, wet: -8, lowPass: 4000 } },
     { name: 'Dream', settings: { time: 480, feedback: 0.7, wet: -8, lowPass: 5000 } },
   ],
+  place: PLACES.map((place) => {
+    const { name, distance } = PLACE_SPECS[place]
+    return { name, settings: { place, amount: 1, distance, broken: 0.5 } }
+  }),
 }

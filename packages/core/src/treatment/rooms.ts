@@ -1,6 +1,7 @@
 import { SAMPLE_RATE, SAMPLES_PER_MS } from '../time/units.js'
-import type { Room } from '../reel/inserts.js'
+import { ROOMS, type Room } from '../reel/inserts.js'
 import { runSection, sectionOf } from './biquad.js'
+import { eyringDecay, sabineAbsorption } from './decay.js'
 import { CONVOLVER_LATENCY, foldResponse, type FoldedResponse } from './convolver.js'
 
 /** What a room is made by. */
@@ -13,6 +14,10 @@ export interface RoomSpec {
   /** Power of the first reflections, of 1. */
   readonly early: number
 }
+
+/** Decays of a box by Eyring, from what its walls swallow in each octave. */
+const decaysOf = (size: RoomSpec['size'], swallowed: readonly number[]): number[] =>
+  swallowed.map((part) => eyringDecay(size, part))
 
 /** Middles of the octaves for which a room has its own decay, Hz. */
 export const ROOM_BANDS = [125, 250, 500, 1000, 2000, 4000, 8000] as const
@@ -36,6 +41,18 @@ export const ROOM_SPECS: Readonly<Record<Room, RoomSpec>> = {
   stairs: { name: 'Stairwell', size: [3, 5, 14], decay: [2.2, 2.3, 2.2, 2, 1.8, 1.4, 0.9], early: 0.35 },
   hall: { name: 'Station hall', size: [18, 40, 12], decay: [2.8, 2.6, 2.4, 2.2, 1.9, 1.4, 0.9], early: 0.3 },
   nave: { name: 'Stone nave', size: [14, 50, 20], decay: [4, 4, 3.8, 3.4, 2.8, 2, 1.1], early: 0.2 },
+  helmet: {
+    name: 'Inside of a helmet',
+    size: [0.28, 0.34, 0.32],
+    decay: decaysOf([0.28, 0.34, 0.32], [0.22, 0.22, 0.23, 0.24, 0.26, 0.28, 0.3]),
+    early: 0.75,
+  },
+  tank: {
+    name: 'Water tank',
+    size: [6, 11, 3],
+    decay: decaysOf([6, 11, 3], [0.08, 0.08, 0.08, 0.085, 0.09, 0.098, 0.11]),
+    early: 0.35,
+  },
   valley: { name: 'Valley', size: [120, 260, 90], decay: [0.9, 1, 1, 0.9, 0.7, 0.45, 0.25], early: 0.8 },
 }
 
@@ -56,7 +73,7 @@ export function roomResponse(room: Room): readonly [Float32Array, Float32Array] 
   const length = Math.ceil(Math.max(...spec.decay) * RATE)
   return [0, 1].map((side) => {
     const early = reflections(spec, side, length)
-    const late = reverberation(spec, 1 + 2 * Object.keys(ROOM_SPECS).indexOf(room) + side, length)
+    const late = reverberation(spec, 1 + 2 * ROOMS.indexOf(room) + side, length)
     const [e, l] = [
       Math.sqrt((0.5 * spec.early) / powerOf(early)),
       Math.sqrt((0.5 * (1 - spec.early)) / powerOf(late)),
@@ -70,9 +87,8 @@ const powerOf = (x: Float32Array): number => x.reduce((sum, value) => sum + valu
 function reflections({ size, decay }: RoomSpec, side: number, length: number): Float32Array {
   const out = new Float32Array(length)
   const [w, d, h] = size
-  const surface = 2 * (w * d + w * h + d * h)
-  // Sabine: what a wall swallows of the power of a sound in the middle of its range.
-  const swallowed = Math.min(0.95, (0.161 * w * d * h) / (surface * (decay[3] as number)))
+  // What a wall swallows of the power of a sound in the middle of its range.
+  const swallowed = Math.min(0.95, sabineAbsorption(size, decay[3] as number))
   const mirror = Math.sqrt(1 - swallowed)
   const source = [0.31 * w, 0.4 * d, 0.42 * h] as const
   const ear = [0.62 * w + (side === 0 ? -EARS : EARS) * Math.min(0.5, w / 8), 0.66 * d, 0.47 * h] as const

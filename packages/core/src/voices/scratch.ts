@@ -1,4 +1,4 @@
-import { z } from 'zod'
+import type { z } from 'zod'
 import { MOST_SPOKEN, scratchLineSchema } from '../contract/voices.js'
 import { plainText } from '../reel/text.js'
 

@@ -1,4 +1,4 @@
-import { reductionDb, responseDb, sectionsOf, type Insert } from '@yodel/core'
+import { PLACE_SPECS, reductionDb, responseDb, sectionsOf, type Insert } from '@yodel/core'
 import { scaleLinear, scaleLog } from 'd3-scale'
 import { line } from 'd3-shape'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -6,7 +6,7 @@ import { Choice } from '../../ui/Choice.js'
 import { Slider } from '../../ui/Slider.js'
 import { TextField } from '../../ui/TextField.js'
 import { viewActions } from '../../document/viewSlice.js'
-import { ROOM_NAMES, SETTING_ROWS } from './settingRows.js'
+import { PLACE_NAMES, ROOM_NAMES, SETTING_ROWS } from './settingRows.js'
 
 /** The settings of a piece of treatment, pulled or typed; what is pulled is heard at once and kept on release. */
 export function InsertSettings({
@@ -33,6 +33,15 @@ export function InsertSettings({
           value={insert.room}
           options={ROOM_NAMES}
           onChange={(room) => onSet({ room })}
+          className="mb-1 w-full"
+        />
+      )}
+      {insert.effect === 'place' && (
+        <Choice
+          label="Place or device"
+          value={insert.place}
+          options={PLACE_NAMES}
+          onChange={(place) => onSet({ place, distance: PLACE_SPECS[place].distance })}
           className="mb-1 w-full"
         />
       )}

@@ -7,8 +7,8 @@ const effects = Object.keys(EFFECTS) as Effect[]
 describe.each(effects)('the settings of the %s', (effect) => {
   const schema = EFFECTS[effect]
 
-  it('have a row each, but for the room, which is chosen', () => {
-    const fields = Object.keys(schema.shape).filter((field) => field !== 'room')
+  it('have a row each, but for the room and the place, which are chosen', () => {
+    const fields = Object.keys(schema.shape).filter((field) => field !== 'room' && field !== 'place')
     expect(SETTING_ROWS[effect].map(({ field }) => field).toSorted()).toEqual(fields.toSorted())
   })
 

@@ -1,4 +1,4 @@
-import { ROOM_SPECS, ROOMS, type Effect } from '@yodel/core'
+import { PLACE_SPECS, PLACES, ROOM_SPECS, ROOMS, type Effect } from '@yodel/core'
 
 /** How one setting of a treatment is shown and pulled. */
 export interface SettingRow {
@@ -46,7 +46,7 @@ const width = (field: string, name: string): SettingRow => ({
   step: 0.1,
 })
 
-/** The settings of each kind of treatment in the order in which they are shown; the room is a choice of its own. */
+/** The settings of each kind of treatment in the order in which they are shown; rooms and places are choices of their own. */
 export const SETTING_ROWS: Readonly<Record<Effect, readonly SettingRow[]>> = {
   equaliser: [
     hertz('highPass', 'High-pass', 0),
@@ -82,7 +82,14 @@ export const SETTING_ROWS: Readonly<Record<Effect, readonly SettingRow[]>> = {
     decibels('wet', 'Repeats', -60, 12),
     hertz('lowPass', 'Low-pass'),
   ],
+  place: [
+    { field: 'amount', name: 'Amount', unit: '', low: 0, high: 1, step: 0.01 },
+    { field: 'distance', name: 'Distance', unit: 'm', low: 0, high: 2000, step: 1, octaves: 1 },
+    { field: 'broken', name: 'Broken', unit: '', low: 0, high: 1, step: 0.01 },
+  ],
 }
 
+/** Places and devices with their names. */
+export const PLACE_NAMES = PLACES.map((place) => [place, PLACE_SPECS[place].name] as const)
 /** Rooms with their names. */
 export const ROOM_NAMES = ROOMS.map((room) => [room, ROOM_SPECS[room].name] as const)

@@ -1,6 +1,6 @@
 import type { Sound } from '@yodel/core'
 import type { AppDispatch } from '../document/store.js'
-import { api } from './api.js'
+import { api } from '../api/api.js'
 
 /** Asks for sounds by their ids: those that are on a shelf, in that order, or null where the server can't be asked. */
 export async function askSounds(dispatch: AppDispatch, ids: readonly string[]): Promise<Sound[] | null> {
