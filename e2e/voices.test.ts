@@ -100,7 +100,9 @@ describe('a scratch voice', () => {
 
     // On the telephone: nothing of it lies beyond the band, and nearly all within.
     await editor.press('Alt+V')
+    await page.locator(`[data-clip="${before.id}"][data-selected="true"]`).waitFor()
     await editor.press('Shift+S')
+    await editor.saved()
     const wide = bandsOf(await bounced(stage.server, 'demo-reel-1'))
     const doc = await editor.document()
     const track = doc.track.get(before.trackId)!

@@ -137,16 +137,19 @@ function Piece(props: {
       </div>
       {open && (
         <div className="pb-2 pl-1">
-          <Choice
-            label={`Preset of ${name}`}
-            value={preset?.name ?? ''}
-            options={[
-              ...(preset ? [] : [['', 'Own settings'] as const]),
-              ...presets.map((one) => [one.name, one.name] as const),
-            ]}
-            onChange={(wanted) => set(presets.find((one) => one.name === wanted)?.settings ?? {})}
-            className="mb-1 w-full"
-          />
+          {/* The presets of a place are the places. */}
+          {effect !== 'place' && (
+            <Choice
+              label={`Preset of ${name}`}
+              value={preset?.name ?? ''}
+              options={[
+                ...(preset ? [] : [['', 'Own settings'] as const]),
+                ...presets.map((one) => [one.name, one.name] as const),
+              ]}
+              onChange={(wanted) => set(presets.find((one) => one.name === wanted)?.settings ?? {})}
+              className="mb-1 w-full"
+            />
+          )}
           <InsertSettings insert={insert} onSet={set} />
         </div>
       )}
