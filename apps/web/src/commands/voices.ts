@@ -24,6 +24,12 @@ import type { AppStore } from '../document/store.js'
 import { SpokenLine } from '../session/SpokenLine.js'
 import type { CommandContext } from './context.js'
 
+/** A line that is to be said, and the cue that it is for. */
+interface WantedLine {
+  readonly cue: Cue
+  readonly line: ScratchLine
+}
+
 /** Lines that a machine says until the actor does. */
 export function voiceCommands(context: CommandContext) {
   const { doc, rate, cue, clips, edit, refuse, tell, select, dispatch, state, newId } = context
@@ -84,14 +90,10 @@ export function voiceCommands(context: CommandContext) {
     const note = made.fits ? '' : `${cueCode(of)} takes ${took} s, as near as these words come to its cue.`
     // It begins with its first word: that is what is laid on the moment.
     const sound = { id, name, recorded: samples(length), sync: 0, from: 0, to: length }
-    return { cueId: of.id, line, sound, id: newId(), newTrackId: newId(), note }
+    return { cueId: of.id, line, said: saying.line.text, sound, id: newId(), newTrackId: newId(), note }
   }
   /** Makes the lines of cues and lays them as one step; what can't be made is said and left out. */
-  const sayEach = async (all: readonly { cue: Cue; line: ScratchLine }[]): Promise<string[]> => {
-    if (state().voices.saying) {
-      refuse('Lines are being said already; wait for them, or stop them.')
-      return []
-    }
+  const sayNow = async (all: readonly WantedLine[]): Promise<string[]> => {
     stopped = false
     const made: (MadeLine & { note: string })[] = []
     try {
@@ -112,6 +114,13 @@ export function voiceCommands(context: CommandContext) {
     if (notes.length > 0) tell(notes.slice(0, 3).join(' '))
     else if (all.length > 1) tell(`${lines.length} of ${all.length} lines are said and laid.`)
     return lines.flatMap(({ cueId }) => scratchOf(doc(), cueId)?.id ?? [])
+  }
+  let before: Promise<unknown> = Promise.resolve()
+  /** {@link sayNow} when what is being said has been said. */
+  const sayEach = (all: readonly WantedLine[]): Promise<string[]> => {
+    const mine = before.then(() => sayNow(all))
+    before = mine.catch(() => undefined)
+    return mine
   }
   /** The selected cue, or that of the selected scratch voice. */
   const here = (): Cue | null => {
@@ -152,6 +161,7 @@ export function voiceCommands(context: CommandContext) {
     },
     /** Says the lines of all dialogue cues that have none, or one with words that were changed since. */
     sayAll: async () => {
+      if (state().voices.saying) return refuse('Lines are being said already; wait for them, or stop them.')
       const now = doc()
       const wanted = cuesInOrder(now).filter((one) => {
         const laid = scratchOf(now, one.id)
@@ -159,7 +169,7 @@ export function voiceCommands(context: CommandContext) {
         return laid ? isStale(laid, one) : textOfLine({ text: '' }, one) !== ''
       })
       if (wanted.length === 0) return tell('Every dialogue cue with words has its line already.')
-      const lines: { cue: Cue; line: ScratchLine }[] = []
+      const lines: WantedLine[] = []
       for (const one of wanted) {
         const line = await lineOf(one)
         if (!line) return
@@ -195,7 +205,8 @@ export function voiceCommands(context: CommandContext) {
         // What others change they have said themselves.
         if (now.pending.length <= was.pending.length) return
         const changed = [...now.doc.cue.values()].flatMap((one) => {
-          const laid = was.doc.cue.get(one.id)?.words === one.words ? null : scratchOf(now.doc, one.id)
+          const old = was.doc.cue.get(one.id)
+          const laid = !old || old.words === one.words ? null : scratchOf(now.doc, one.id)
           const said = laid && scratchIn(laid)
           if (!said || !isStale(laid, one) || textOfLine(said, one) === '') return []
           const { text, voice, pace, pitch } = said

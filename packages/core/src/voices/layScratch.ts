@@ -19,6 +19,8 @@ const TRACK = 'Scratch voice'
 export interface MadeLine {
   readonly cueId: string
   readonly line: ScratchLine
+  /** The words that it says; the cue's may have changed while it was made. */
+  readonly said: string
   readonly sound: SoundToPlace
   /** Ids for the clip and for the track, should they have to be made. */
   readonly id: string
@@ -60,15 +62,15 @@ export function layScratch(doc: ReelDocument, { lines }: { lines: readonly MadeL
 
 function layOne(
   doc: ReelDocument,
-  { cueId, line, sound, id, newTrackId }: MadeLine,
+  { cueId, line, said, sound, id, newTrackId }: MadeLine,
   label: string,
 ): Result<Change> {
   const cue = doc.cue.get(cueId)
   if (!cue) return refuse('CORE_RECORD_MISSING', 'scratch voice', cueId)
-  const said = { ...sound, scratch: scratchText({ ...line, said: textOfLine(line, cue) }) }
+  const spoken = { ...sound, scratch: scratchText({ ...line, said }) }
   const before = scratchOf(doc, cueId)
-  if (before) return swapClips(doc, { swaps: [{ id: before.id, sound: said }] })
-  const clip = clipAtFrame(doc, { id, trackId: '', cueId, frame: cue.sync, sound: said })
+  if (before) return swapClips(doc, { swaps: [{ id: before.id, sound: spoken }] })
+  const clip = clipAtFrame(doc, { id, trackId: '', cueId, frame: cue.sync, sound: spoken })
   const alone = checkClip(clip)
   if (alone) return alone
   const tracks = tracksInOrder(doc).filter(

@@ -89,6 +89,7 @@ describe('scratch voices on a reel', () => {
     recorded = 96_000,
   ): MadeLine => ({
     ...{ cueId, id, newTrackId: `track ${id}`, line: { ...LINE, ...fields } },
+    said: fields.text || `Line ${cueId}.`,
     sound: { id: `sound ${id}`, name: `Scratch ${id}`, recorded, sync: 0, from: 0, to: recorded },
   })
   const spot = (doc: ReelDocument, id: string, from: number, out: number): ReelDocument =>
