@@ -41,12 +41,12 @@ describe('a scratch voice', () => {
     await words.press('Enter')
     await part.getByLabel('Voice', { exact: true }).selectOption('flite rms')
     // Heard by itself: the button ends it while it sounds, and it ends by itself.
-    await editor.press('Alt+Shift+V')
+    await editor.press('Alt+Shift+Y')
     await part.getByRole('button', { name: 'Stop' }).waitFor()
     await part.getByRole('button', { name: 'Hear' }).waitFor()
     expect(await laid()).toBeNull()
 
-    await editor.press('Alt+V')
+    await editor.press('Alt+Y')
     await part.getByText('temporary').waitFor()
     const first = (await laid())!
     expect(first).toMatchObject({ cueId: cue.id, name: 'Scratch DX 001 Ten. She never sticks.' })
@@ -99,7 +99,7 @@ describe('a scratch voice', () => {
     expect((await laid())!.id).toBe(before.id)
 
     // On the telephone: nothing of it lies beyond the band, and nearly all within.
-    await editor.press('Alt+V')
+    await editor.press('Alt+Y')
     await page.locator(`[data-clip="${before.id}"][data-selected="true"]`).waitFor()
     await editor.press('Shift+S')
     await editor.saved()

@@ -239,8 +239,8 @@ const PERFORMING: readonly Line<Commands>[] = [
 ]
 
 const VOICES: readonly Line<Commands>[] = [
-  ['say-line', 'Alt v', 'Let a voice say the cue’s words, or say them anew', (c) => void c.voices.say()],
-  ['hear-line', 'Alt Shift v', 'Hear the line of the cue, or end that', (c) => void c.voices.hear()],
+  ['say-line', 'Alt y', 'Let a voice say the cue’s words, or say them anew', (c) => void c.voices.say()],
+  ['hear-line', 'Alt Shift y', 'Hear the line of the cue, or end that', (c) => void c.voices.hear()],
   ['say-all-lines', '', 'Let a voice say all dialogue cues', (c) => void c.voices.sayAll()],
 ]
 
