@@ -32,7 +32,6 @@ async function perform(page: Page): Promise<void> {
 const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) => Promise<void> }[] = [
   { name: 'shows', url: '/' },
   { name: 'sheet', url: SHEET, act: (page) => keys(page, '.', '=1:00:16:12', 'Enter', 'PageDown') },
-  { name: 'sheet-night', url: SHEET, night: true, act: (page) => keys(page, '.', '=1:00:58:0', 'Enter') },
   {
     name: 'try',
     url: SHEET,
@@ -54,7 +53,7 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await page.selectOption('[data-balance] [aria-label="Add treatment"]', 'equaliser')
       await page.selectOption('[data-balance] [aria-label="Preset of Equaliser"]', 'Far off')
       await page.locator('[data-head="track-4"] button').first().click()
-      await page.selectOption('[data-card] [aria-label="Add treatment"]', 'compressor')
+      await page.selectOption('[data-card] [aria-label="Add treatment"]', 'place')
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
       await keys(page, 'Space')
       await page.waitForTimeout(5000)
@@ -199,13 +198,30 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
       await keys(page, 'Shift+E')
     },
   },
+  {
+    // A line that a voice says.
+    name: 'sheet-night',
+    url: SHEET,
+    night: true,
+    act: async (page) => {
+      await keys(page, '.', '=1:00:27:12', 'Enter')
+      await page.click('text=She always sticks')
+      await keys(page, 'Alt+y')
+      await page.waitForSelector('[data-clip][data-scratch="true"][data-selected="true"]')
+      await keys(page, 'Shift+V')
+      await page.waitForTimeout(600)
+    },
+  },
 ]
+/** Those that were asked for, or all. */
+const WANTED = process.argv.slice(2)
 
 mkdirSync(folder, { recursive: true })
 const server = await realServer({ demo: true })
 try {
   const browser = await launch()
   for (const view of VIEWS) {
+    if (WANTED.length > 0 && !WANTED.includes(view.name)) continue
     const context = await browser.newContext({
       viewport: { width: 1280, height: 800 },
       colorScheme: view.night ? 'dark' : 'light',

@@ -55,6 +55,8 @@ export class VoiceBox {
 
   /** The voices of all engines, by language, and what to do for those that are not installed. */
   async voices(): Promise<Voices> {
+    // Somebody may have installed one since it was looked for.
+    if (this.listed && (await this.listed).said.missing.length > 0) this.listed = null
     return (await this.known()).said
   }
 
@@ -141,8 +143,6 @@ export class VoiceBox {
         }
       } catch (error) {
         missing.push(`${engine.name} can't be used: ${reasonOf(error)} (${engine.otherwise})`)
-        // Somebody may install it now.
-        this.listed = null
       }
     }
     // Of two that are called alike that of the engine named first stands first.
