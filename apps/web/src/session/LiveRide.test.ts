@@ -77,4 +77,20 @@ describe('riding a track by hand', () => {
     expect(points().length).toBeGreaterThan(1)
     expect(riding()).toMatchObject({ writing: false })
   })
+
+  it('goes on where the clock only slips back by a little, as on a busy machine', async () => {
+    stage.session.liveRide.toggle('t-a', 'level')
+    await roll()
+    stage.clock.pass(500)
+    stage.session.liveRide.to(-6)
+    stage.clock.pass(50)
+    stage.engine.slip = -100
+    stage.clock.pass(50)
+    expect(riding()).toMatchObject({ writing: true })
+    stage.engine.slip = 0
+    for (let count = 0; count < 20; count++) stage.clock.pass(50)
+    stage.transport.stop()
+    expect(points().at(-1)!.at).toBeGreaterThan(72_000)
+    expect(stage.store.getState().document.pending).toHaveLength(1)
+  })
 })

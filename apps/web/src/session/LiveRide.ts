@@ -1,4 +1,4 @@
-import { drawRide, rideOf, rideValue, type RideMoment, type RidePoint } from '@yodel/core'
+import { drawRide, rideOf, rideValue, samplesIn, type RideMoment, type RidePoint } from '@yodel/core'
 import type { AppDispatch, AppStore } from '../document/store.js'
 import { edit } from '../document/edit.js'
 import { viewActions } from '../document/viewSlice.js'
@@ -6,6 +6,9 @@ import type { Transport } from './Transport.js'
 import { EDGES } from './rideEdges.js'
 
 type What = RidePoint['what']
+
+/** The audio clock is read a little early or late on a busy machine; only what goes back further is a jump. */
+const CLOCK_SLIP = samplesIn(0.25)
 
 /**
  * Rides a track by hand while the reel rolls: from the first touch until it stops, what the hand says is heard at once
@@ -55,7 +58,7 @@ export class LiveRide {
     this.dispatch(
       viewActions.setRiding({ ...riding, value, writing: riding.writing || this.transport.rolling }),
     )
-    if (this.transport.rolling) this.written.push([this.transport.sample, value])
+    if (this.transport.rolling) this.write(this.transport.sample, value)
   }
 
   /** The hand moves by a step: a decibel, or a twentieth of the way. @returns Whether a track is being ridden. */
@@ -79,8 +82,15 @@ export class LiveRide {
     if (!riding?.writing) return
     const last = this.written.at(-1)
     // A stop ends a pass; so does a jump or a loop that goes round.
-    if (!this.transport.rolling || (last && sample < last[0])) return this.commit()
-    this.written.push([sample, riding.value])
+    if (!this.transport.rolling || (last && sample < last[0] - CLOCK_SLIP)) return this.commit()
+    this.write(sample, riding.value)
+  }
+
+  /** Time never goes back within a stroke: what comes a little early stands at the moment before. */
+  private write(sample: number, value: number): void {
+    const last = this.written.at(-1)
+    if (last && sample <= last[0]) this.written.splice(-1, 1, [last[0], value])
+    else this.written.push([sample, value])
   }
 
   private commit(): void {

@@ -14,6 +14,8 @@ export class FakeEngine {
   onTrouble: ((message: string) => void) | null = null
   /** What makes playing fail, if anything. */
   trouble: Error | null = null
+  /** Milliseconds by which its clock is read late. */
+  slip = 0
   private since = 0
 
   constructor(private readonly now: () => number) {}
@@ -38,7 +40,7 @@ export class FakeEngine {
   audibleAt(at: number): number | null {
     const last = this.played.at(-1)
     if (!last) return null
-    const sample = last.from + samplesIn((at - this.since) / 1000) * last.speed
+    const sample = last.from + samplesIn((at + this.slip - this.since) / 1000) * last.speed
     const { loop } = last
     return loop && sample >= loop.to ? loop.from + ((sample - loop.from) % (loop.to - loop.from)) : sample
   }
