@@ -113,6 +113,13 @@ describe('a scratch voice', () => {
     expect(wide.above).toBeGreaterThan(-60)
     expect(telephone.above).toBeLessThan(wide.above - 24)
     expect(Math.abs(telephone.within - wide.within)).toBeLessThan(8)
+    // The same as treatment of its own, which is marked on the Sheet.
+    await page.click('[aria-label="Remove Place or device"]')
+    await page.click(`[data-clip="${before.id}"]`)
+    await page.selectOption('[aria-label="Add treatment"]', 'place')
+    await page.locator(`[data-clip="${before.id}"] [data-treated]`).waitFor()
+    await editor.saved()
+    expect(bandsOf(await bounced(stage.server, 'demo-reel-1')).above).toBeLessThan(wide.above - 24)
     await page.goto(`${stage.server.url}/reels/demo-reel-1/turnover`)
     await page
       .getByText(/Scratch DX 001 .* looks temporary, and is in the mix/)

@@ -1,14 +1,17 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { growRecords } from './growRecords.js'
 
-/** No clip that there was is a scratch voice. */
+/** No clip that there was is a scratch voice, or has treatment of its own. */
 export class ScratchMigration1700001600000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
-    for (const statement of growRecords(`WHEN 'clip' THEN '{"scratch": ""}'::jsonb || record`))
+    for (const statement of growRecords(
+      `WHEN 'clip' THEN '{"scratch": "", "treatment": ""}'::jsonb || record`,
+    ))
       await runner.query(statement)
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    for (const statement of growRecords(`WHEN 'clip' THEN record - 'scratch'`)) await runner.query(statement)
+    for (const statement of growRecords(`WHEN 'clip' THEN record - '{scratch,treatment}'::text[]`))
+      await runner.query(statement)
   }
 }

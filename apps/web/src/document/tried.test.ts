@@ -4,6 +4,7 @@ import {
   expectOk,
   planReel,
   syncPlace,
+  treatmentWords,
   UNPREPARED,
   type ReelDocument,
   type Sound,
@@ -45,6 +46,15 @@ describe('what is tried', () => {
     expect([doc.clip.size, doc.track.size, tried.doc.clip.size]).toEqual([0, 0, 1])
     const kept = [...fresh(doc, trying()).clip.values()][0]!
     expect({ ...tried.clips[0]!, id: '', trackId: '' }).toEqual({ ...kept, id: '', trackId: '' })
+  })
+  it('is heard in the place that was chosen for listening, and kept with it; other layers have theirs', () => {
+    const door = tryActions.setInPlace({ place: 'door', amount: 0.5 })
+    const state = trying(tryActions.hold(), tryActions.choose(sound('b')), door)
+    const words = [...fresh(doc, state).clip.values()].map((clip) => [clip.soundId, treatmentWords(clip)])
+    expect(words).toEqual([
+      ['a', ''],
+      ['b', 'Behind a door 50 %'],
+    ])
   })
   it('is heard once, as what is kept will be', () => {
     const tried = triedIn(doc, trying())!

@@ -6,6 +6,7 @@ import {
   keepLayers,
   keepStack,
   matchGain,
+  placeTreatment,
   prepareSound,
   rateOf,
   shakeStack,
@@ -24,17 +25,23 @@ import {
 import type { StackState } from './stackSlice.js'
 import type { TriedLayer, TryState } from './trySlice.js'
 
-/** The chosen sound as it is tried and kept: with its preparation, and at the matched loudness where that is wanted, so that what is kept is what was heard. */
-export function soundToTry(sound: Sound, { prepared, matched }: Omit<TriedLayer, 'sound'>): SoundToPlace {
+/** The chosen sound as it is tried and kept: with its preparation, at the matched loudness and in the place where that is wanted, so that what is kept is what was heard. */
+export function soundToTry(
+  sound: Sound,
+  { prepared, matched, inPlace }: Omit<TriedLayer, 'sound'>,
+): SoundToPlace {
   const gain = prepared.gain + (matched ? Math.round(matchGain(sound) * 10) / 10 : 0)
-  return prepareSound(sound, { ...prepared, gain: Math.max(-96, Math.min(24, gain)) })
+  return {
+    ...prepareSound(sound, { ...prepared, gain: Math.max(-96, Math.min(24, gain)) }),
+    ...(inPlace ? { treatment: placeTreatment(inPlace.place, inPlace.amount) } : {}),
+  }
 }
 
 /** What is heard together: the layers that are held, and the chosen sound, unless it is the one that was held last. */
-export function layersOf({ held, sound, prepared, matched }: TryState): readonly TriedLayer[] {
+export function layersOf({ held, sound, prepared, matched, inPlace }: TryState): readonly TriedLayer[] {
   const last = held.at(-1)
   return sound && !(last && last.sound.id === sound.id && last.prepared === prepared)
-    ? [...held, { sound, prepared, matched }]
+    ? [...held, { sound, prepared, matched, inPlace }]
     : held
 }
 

@@ -1,4 +1,4 @@
-import { UNPREPARED, type Preparation, type Sound, type SoundEvent } from '@yodel/core'
+import { UNPREPARED, type Preparation, type PlaceId, type Sound, type SoundEvent } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
 /** One of several sounds that are tried together. */
@@ -6,6 +6,13 @@ export interface TriedLayer {
   readonly sound: Sound
   readonly prepared: Preparation
   readonly matched: boolean
+  readonly inPlace: InPlace | null
+}
+
+/** The place or device that sounds are heard in before they are judged, and how far, above 0 to 1. */
+export interface InPlace {
+  readonly place: PlaceId
+  readonly amount: number
 }
 
 /** The chosen sound: how it is prepared, and whether it is being tried in place. */
@@ -21,6 +28,8 @@ export interface TryState {
   readonly matched: boolean
   /** Listening goes through the treatment, level and place of the chosen track. */
   readonly through: boolean
+  /** The place or device that every sound is listened to and tried in, and kept with; null for none. */
+  readonly inPlace: InPlace | null
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
   /** Layers of a try that stay while others are tried beside them. */
@@ -34,9 +43,15 @@ const initialState: TryState = {
   loop: false,
   matched: false,
   through: false,
+  inPlace: null,
   place: null,
   held: [],
 }
+
+/** The chosen sound as a layer that stays. */
+const heldLayer = (sound: Sound, { prepared, matched, inPlace }: TryState): TriedLayer => ({
+  ...{ sound, prepared, matched, inPlace },
+})
 
 const slice = createSlice({
   name: 'try',
@@ -69,6 +84,7 @@ const slice = createSlice({
     toggleLoop: (state) => ({ ...state, loop: !state.loop }),
     toggleThrough: (state) => ({ ...state, through: !state.through }),
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),
+    setInPlace: (state, { payload }: PayloadAction<InPlace | null>) => ({ ...state, inPlace: payload }),
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({ ...state, place: payload }),
     /** Ends trying and leaves no trace. */
     putBack: (state) => ({ ...state, place: null, held: [] }),
@@ -77,7 +93,7 @@ const slice = createSlice({
       state.sound
         ? {
             ...state,
-            held: [...state.held, { sound: state.sound, prepared: state.prepared, matched: state.matched }],
+            held: [...state.held, heldLayer(state.sound, state)],
           }
         : state,
     /** Takes a layer out of the try. */

@@ -1,6 +1,7 @@
 import {
   EMPTY_PLAN,
   foldedRoom,
+  insertsOfPlan,
   PCM_CHUNK,
   roomOfInsert,
   samplesIn,
@@ -92,9 +93,7 @@ export class Feeder {
   /** Makes the rooms that the plan's treatment answers with, each once; the audio thread has no time for it. */
   private sendRooms(): void {
     if (!this.connected) return
-    const { strips, stems, whole } = this.plan
-    const inserts = [...strips.flatMap((strip) => strip.inserts), ...Object.values(stems).flat(), ...whole]
-    for (const insert of inserts) {
+    for (const insert of insertsOfPlan(this.plan)) {
       const room = roomOfInsert(insert)
       if (room === null || this.rooms.has(room)) continue
       this.rooms.add(room)

@@ -1,5 +1,6 @@
 import {
   matchGain,
+  placeTreatment,
   planOfVoices,
   prepareSound,
   throughTrack,
@@ -29,7 +30,7 @@ export class Listening {
    * @param at - Sample of the file to begin from; the beginning of the part when left out. What lies outside of the part is heard as well when it is asked for.
    */
   play(sound: Sound, at?: number): void {
-    const { prepared, matched, loop } = this.store.getState().trying
+    const { prepared, matched, loop, inPlace } = this.store.getState().trying
     const chosen = this.store.getState().trying.sound?.id === sound.id
     const preparation = chosen
       ? prepared
@@ -39,7 +40,9 @@ export class Listening {
     const placed = prepareSound(sound, outside ? { ...preparation, in: null, out: null } : preparation)
     const { from = 0, to = placed.recorded } = placed
     this.current = { sound, placed, preparation }
-    this.engine.setPlan(planOfVoices([voiceAlone(placed, matched ? matchGain(sound) : 0)], this.strip()))
+    const treatment = inPlace ? placeTreatment(inPlace.place, inPlace.amount) : ''
+    const voice = voiceAlone({ ...placed, treatment }, matched ? matchGain(sound) : 0)
+    this.engine.setPlan(planOfVoices([voice], this.strip()))
     const begin = at === undefined ? 0 : Math.max(0, this.playedPlace(at) - from)
     void this.engine
       .play(begin, 1, loop ? { from: 0, to: to - from } : null)

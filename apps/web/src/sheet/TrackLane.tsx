@@ -1,4 +1,4 @@
-import { samplesPerFrame, FRAME_RATES, type Clip, type Track } from '@yodel/core'
+import { samplesPerFrame, FRAME_RATES, treatmentWords, type Clip, type Track } from '@yodel/core'
 import { memo, useMemo } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel } from '../session/session.js'
@@ -110,6 +110,15 @@ const ClipBox = memo(function ClipBox(props: {
             <path d="M0 0 L9 5 L0 10Z" fill="var(--ink)" />
           </svg>
         </div>
+      )}
+      {clip.treatment !== '' && !isLayer && height >= 24 && (
+        <span
+          className="outlined absolute bottom-px left-[4px] text-[12px] leading-[12px] font-bold"
+          title={`Treated: ${treatmentWords(clip)}`}
+          data-treated
+        >
+          ~
+        </span>
       )}
       {clip.locked && !isLayer && (
         <span className="absolute right-[3px] bottom-px text-[10px] font-bold" title="Locked: U unlocks it">

@@ -53,7 +53,7 @@ export class Strip {
     port: SoundPort,
     rooms: RoomPort,
   ) {
-    this.voices = new VoicePlayer(plan.voices, port)
+    this.voices = new VoicePlayer(plan.voices, port, rooms)
     this.chain = new Chain(rooms)
     this.chain.set(plan.inserts)
     this.fixed = fixedGains(plan)
@@ -84,6 +84,7 @@ export class Strip {
   /** Forgets what sounds in its treatment. */
   reset(): void {
     this.before = null
+    this.voices.reset()
     this.chain.reset()
   }
 

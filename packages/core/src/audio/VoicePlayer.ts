@@ -1,10 +1,21 @@
-import type { Bus } from '../treatment/bus.js'
+import type { Insert } from '../reel/inserts.js'
+import { Bus } from '../treatment/bus.js'
+import { Chain } from '../treatment/Chain.js'
+import { foldedRoom, type RoomPort } from '../treatment/rooms.js'
 import { BentReader } from './bentReader.js'
 import { fadeGain } from '../signal/levels.js'
 import type { PlanVoice } from './renderPlan.js'
 import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 
-/** Plays the voices of one strip, each with its own gain and fades; nothing is allocated while it plays but for lists that grow to the most voices at once. */
+/** A sound's own treatment at work. */
+interface Treated {
+  readonly bus: Bus
+  readonly chain: Chain
+  /** What the chain is set to. */
+  set: readonly Insert[] | null
+}
+
+/** Plays the voices of one strip, each with its own gain and fades; nothing is allocated while it plays but for lists that grow to the most voices at once, and what a sound with treatment of its own needs when it begins. */
 export class VoicePlayer {
   /** Blocks of a voice for which the port had no sound. */
   misses = 0
@@ -14,9 +25,14 @@ export class VoicePlayer {
   private readonly envelope = new Float32Array(MIX_BLOCK)
   private readonly bent = new BentReader()
 
+  /** Sounds with treatment of their own, by their keys, that sound or have sounded. */
+  private readonly treated = new Map<string, Treated>()
+
+  /** @param rooms - Where treatment of sounds gets its rooms from; made on the spot when not given */
   constructor(
     private voices: readonly PlanVoice[],
     private readonly port: SoundPort,
+    private readonly rooms: RoomPort = foldedRoom,
   ) {}
 
   /** Sample of the reel that comes next. */
@@ -31,6 +47,11 @@ export class VoicePlayer {
     this.seek(this.position)
   }
 
+  /** Forgets what sounds in the treatment of sounds. */
+  reset(): void {
+    this.treated.clear()
+  }
+
   /** Goes to a sample of the reel. */
   seek(position: number): void {
     this.position = position
@@ -38,8 +59,11 @@ export class VoicePlayer {
     this.next = 0
     while (this.next < this.voices.length && (this.voices[this.next] as PlanVoice).start < position) {
       const voice = this.voices[this.next++] as PlanVoice
-      if (voice.end > position) this.active.push(voice)
+      if (voice.end > position || this.rings(voice, position)) this.active.push(voice)
     }
+    if (this.treated.size === 0) return
+    const sounding = new Set(this.active.map(({ key }) => key))
+    for (const key of [...this.treated.keys()]) if (!sounding.has(key)) this.treated.delete(key)
   }
 
   /** Adds the next `count` samples to a bus, at most {@link MIX_BLOCK}. */
@@ -52,11 +76,41 @@ export class VoicePlayer {
       const voice = this.active[index] as PlanVoice
       const from = Math.max(this.position, voice.start)
       const to = Math.min(end, voice.end)
-      if (to > from) this.add(voice, from, to, bus, count)
-      if (voice.end > end) this.active[kept++] = voice
+      if (voice.inserts) this.addTreated(voice, from, to, bus, count)
+      else if (to > from) this.add(voice, from, to, bus, count)
+      if (voice.end > end || this.rings(voice, end)) this.active[kept++] = voice
+      else if (voice.key !== undefined) this.treated.delete(voice.key)
     }
     this.active.length = kept
     this.position = end
+  }
+
+  /** Says whether a sound that has ended is still heard in its treatment. */
+  private rings({ key, end }: PlanVoice, position: number): boolean {
+    const treated = key === undefined ? undefined : this.treated.get(key)
+    return treated !== undefined && position < end + treated.chain.tailLength + MIX_BLOCK
+  }
+
+  /** Plays a sound through its own treatment, of which the rest is heard after it has ended. */
+  private addTreated(voice: PlanVoice, from: number, to: number, bus: Bus, count: number): void {
+    const key = voice.key ?? ''
+    let treated = this.treated.get(key)
+    if (!treated)
+      this.treated.set(key, (treated = { bus: new Bus(), chain: new Chain(this.rooms), set: null }))
+    const { bus: own, chain } = treated
+    if (treated.set !== voice.inserts) chain.set((treated.set = voice.inserts ?? []))
+    own.clear()
+    if (to > from) this.add(voice, from, to, own, count)
+    chain.process(own, count, this.position)
+    if (own.hasMono) {
+      bus.wakeMono(count)
+      addSide(bus.mono, 1, own.mono, 0, 0, count, null, 0)
+    }
+    if (own.hasStereo) {
+      bus.wakeStereo(count)
+      addSide(bus.left, 1, own.left, 0, 0, count, null, 0)
+      addSide(bus.right, 1, own.right, 0, 0, count, null, 0)
+    }
   }
 
   private add(voice: PlanVoice, from: number, to: number, bus: Bus, count: number): void {

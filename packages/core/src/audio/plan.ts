@@ -3,6 +3,7 @@ import { stemPlace, WHOLE, type Insert } from '../reel/inserts.js'
 import type { Clip, RidePoint, Track } from '../reel/records.js'
 import { CATEGORIES } from '../reel/categories.js'
 import { gainFromDb } from '../signal/levels.js'
+import { treatedBy } from '../treatment/clipTreatment.js'
 import { mediaOf, playedOf } from './played.js'
 import { type PlanStrip, type PlanVoice, type RenderPlan } from './renderPlan.js'
 import type { Ride } from './ride.js'
@@ -61,6 +62,7 @@ export function voiceOf(clip: Clip): PlanVoice {
   const played = playedOf(clip, warpOf(clip))
   const voice: PlanVoice = {
     ...(played ? { played } : {}),
+    ...treatedBy(clip.treatment, clip.id),
     mediaId: mediaOf(clip),
     start: clip.start,
     end: clip.start + clip.length,

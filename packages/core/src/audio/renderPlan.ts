@@ -33,6 +33,10 @@ export interface PlanVoice {
   readonly fadeOutShape: FadeShape
   /** Absent when the recording is played straight on. */
   readonly played?: Played
+  /** Treatment of its own, in its order; absent where it has none. */
+  readonly inserts?: readonly Insert[]
+  /** The same for the same sound in the next plan, so that its treatment goes on sounding; only where it has any. */
+  readonly key?: string
 }
 
 /** What sounds on one track: voices by start, their treatment, then level and place. */
@@ -64,6 +68,15 @@ export interface RenderPlan {
   readonly whole: readonly Insert[]
   /** Linear; what all that is heard is multiplied by at the very end, such as to compare at equal loudness. */
   readonly gain: number
+}
+
+/** All pieces of treatment of a plan. */
+export function insertsOfPlan({ strips, stems, whole }: RenderPlan): Insert[] {
+  const ofStrip = ({ inserts, voices }: PlanStrip): readonly Insert[] => [
+    ...inserts,
+    ...voices.flatMap((voice) => voice.inserts ?? []),
+  ]
+  return [...strips.flatMap(ofStrip), ...Object.values(stems).flat(), ...whole]
 }
 
 /** Nothing to be heard. */

@@ -2,6 +2,7 @@ import { gainFromDb } from '../signal/levels.js'
 import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
 import type { SoundToPlace } from '../sounds/prepared.js'
 import { Bus } from '../treatment/bus.js'
+import { treatedBy } from '../treatment/clipTreatment.js'
 import { mediaOf, playedOf } from './played.js'
 import type { PlanVoice } from './renderPlan.js'
 import { VoicePlayer } from './VoicePlayer.js'
@@ -32,6 +33,7 @@ export function voiceAlone(placed: SoundToPlace, db = 0): PlanVoice {
     },
     ...{ fadeInShape: 'linear', fadeOutShape: 'linear' },
     ...(played ? { played } : {}),
+    ...treatedBy(placed.treatment ?? '', placed.id),
   }
 }
 

@@ -196,7 +196,14 @@ class ListPlanner {
       }),
       ...{ gain: inDecibels(read.gain), fadeInShape: read.fadeInShape, fadeOutShape: read.fadeOutShape },
       ...{ speed: read.speed, keepPitch: read.keepPitch, reverse: read.reverse, sides: read.sides },
-      ...{ channels: isThere ? read.channels : '', mute: read.mute, scratch: '', group: '', locked: false },
+      ...{
+        channels: isThere ? read.channels : '',
+        mute: read.mute,
+        scratch: read.scratch,
+        treatment: read.treatment,
+        group: '',
+        locked: false,
+      },
       ...{ runUp: read.runUp, runDown: read.runDown },
       ...{ passSpeed: read.passSpeed, passDistance: read.passDistance },
     }

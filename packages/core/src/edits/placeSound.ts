@@ -68,6 +68,7 @@ export function clipAtSample(args: {
     channels: sound.channels ?? '',
     ...STILL,
     scratch: sound.scratch ?? '',
+    treatment: sound.treatment ?? '',
     group: '',
     locked: false,
   }

@@ -50,7 +50,8 @@ function fitted(doc: ReelDocument, from: Clip, sound: SoundToPlace): Clip | null
   if (end - start < Math.min(SHORTEST_CLIP, whole.length)) return null
   const { gain, fadeInShape, fadeOutShape, mute, group, locked } = from
   const { runUp, runDown, passSpeed, passDistance } = from
-  const moved = { runUp, runDown, passSpeed, passDistance }
+  const treatment = sound.treatment ?? from.treatment
+  const moved = { runUp, runDown, passSpeed, passDistance, treatment }
   const swapped = withTimes(
     { ...whole, ...moved, gain, fadeInShape, fadeOutShape, mute, group, locked },
     {

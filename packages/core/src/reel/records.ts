@@ -5,6 +5,7 @@ import { FRAME_RATE_IDS } from '../time/rates.js'
 import { insertSchema } from './inserts.js'
 import { CATEGORIES } from './categories.js'
 import { channelChoiceSchema } from '../sounds/channels.js'
+import { isTreatment } from '../treatment/clipTreatment.js'
 import { scratchIn } from '../voices/scratch.js'
 
 const id = plainText(64).min(1)
@@ -45,6 +46,16 @@ export const sidesSchema = z.enum(['kept', 'swapped', 'summed'])
 
 /** How a placed sound moves: over how many samples its speed rises from rest and falls to it, and how it goes past. */
 export const movementSchema = z.object({ runUp: run, runDown: run, passSpeed, passDistance })
+
+/** What a placed sound says of itself in texts of a kind: both are JSON, or empty. */
+export const ownTextsSchema = z.object({
+  /** The line that a machine says here until the actor does, see voices/scratch; empty for everything else. */
+  scratch: plainText(12_000)
+    .refine((scratch) => scratch === '' || scratchIn({ scratch }) !== null, 'is no line of a scratch voice')
+    .default(''),
+  /** The treatment that it has of its own, see treatment/clipTreatment; empty for none. */
+  treatment: plainText(6000).refine(isTreatment, 'is no treatment of a sound').default(''),
+})
 
 /** A sound that runs evenly and stays where it is. */
 export const STILL: z.infer<typeof movementSchema> = {
@@ -179,10 +190,7 @@ export const clipSchema = z.object({
   passSpeed: passSpeed.default(0),
   /** Metres at which it passes. */
   passDistance: passDistance.default(PASSES.usual),
-  /** The line that a machine says here until the actor does, see voices/scratch; empty for everything else. */
-  scratch: plainText(12_000)
-    .refine((scratch) => scratch === '' || scratchIn({ scratch }) !== null, 'is no line of a scratch voice')
-    .default(''),
+  ...ownTextsSchema.shape,
   /** Clips of one group are chosen together; empty for none. Those of a stack have its id. */
   group: plainText(64),
   /** Nothing of it but this and its mute can be changed. */

@@ -21,6 +21,8 @@ export interface SoundToPlace {
   readonly channels?: Clip['channels']
   /** The line that it says for an actor. */
   readonly scratch?: Clip['scratch']
+  /** The treatment that it is to have of its own; see treatment/clipTreatment. */
+  readonly treatment?: Clip['treatment']
 }
 
 /** A sound as it is in its file. */

@@ -13,7 +13,7 @@ export function testClip(id: string, trackId: string, fields: ClipFields = {}): 
     ...{ start: samples(start), length: samples(length), offset: samples(offset), sync: samples(sync) },
     ...{ recorded: samples(recorded), fadeIn: samples(fadeIn), fadeOut: samples(fadeOut) },
     ...{ gain: 0, fadeInShape: 'linear', fadeOutShape: 'linear', mute: false, speed: 1, keepPitch: false },
-    ...{ reverse: false, sides: 'kept', channels: '', scratch: '', group: '', locked: false },
+    ...{ reverse: false, sides: 'kept', channels: '', scratch: '', treatment: '', group: '', locked: false },
     ...STILL,
     ...rest,
   }

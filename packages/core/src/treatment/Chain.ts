@@ -28,6 +28,11 @@ export class Chain {
     return this.links.reduce((sum, { processor }) => sum + processor.latency, 0)
   }
 
+  /** Samples for which it may go on sounding after the last that went in. */
+  get tailLength(): number {
+    return this.tail
+  }
+
   /** Sets the pieces, in their order; those passed by are left out before. */
   set(inserts: readonly Insert[]): void {
     this.links = inserts.map((insert) => {

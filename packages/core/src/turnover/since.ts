@@ -1,3 +1,4 @@
+import { treatmentWords } from '../treatment/clipTreatment.js'
 import { channelWords } from '../sounds/channels.js'
 import { CATEGORIES, CATEGORY_NAMES } from '../reel/categories.js'
 import { stemPlace, WHOLE } from '../reel/inserts.js'
@@ -103,6 +104,9 @@ function shapesOf(now: ReelDocument, before: Clip, after: Clip): string[] {
     ...(isSame('channels') ? [] : [channelWords(after.channels)]),
     ...(isSame('runUp', 'runDown') ? [] : ['runs up or down otherwise']),
     ...(isSame('passSpeed', 'passDistance') ? [] : ['goes past otherwise']),
+    ...(isSame('treatment')
+      ? []
+      : [treatmentWords(after) ? `treated: ${treatmentWords(after)}` : 'not treated any more']),
     ...(isSame('mute') ? [] : [after.mute ? 'muted' : 'heard again']),
   ]
 }

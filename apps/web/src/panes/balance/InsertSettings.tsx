@@ -1,28 +1,27 @@
 import { PLACE_SPECS, reductionDb, responseDb, sectionsOf, type Insert } from '@yodel/core'
 import { scaleLinear, scaleLog } from 'd3-scale'
 import { line } from 'd3-shape'
-import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Choice } from '../../ui/Choice.js'
 import { Slider } from '../../ui/Slider.js'
 import { TextField } from '../../ui/TextField.js'
-import { viewActions } from '../../document/viewSlice.js'
 import { PLACE_NAMES, ROOM_NAMES, SETTING_ROWS } from './settingRows.js'
 
 /** The settings of a piece of treatment, pulled or typed; what is pulled is heard at once and kept on release. */
 export function InsertSettings({
   insert,
+  pulled,
+  onPull,
   onSet,
 }: {
   insert: Insert
+  /** As it is being pulled, or as it is. */
+  pulled: Insert
+  onPull: (pulled: Insert | null) => void
   onSet: (fields: Readonly<Record<string, number | string>>) => unknown
 }) {
-  const dispatch = useAppDispatch()
-  const pulled = useAppSelector((state) =>
-    state.view.pulled?.id === insert.id ? (state.view.pulled as Insert) : insert,
-  )
   const values = insert as unknown as Readonly<Record<string, number>>
   const pull = (field: string, value: number | null): void =>
-    void dispatch(viewActions.pull(value === null ? null : ({ ...insert, [field]: value } as Insert)))
+    onPull(value === null ? null : ({ ...insert, [field]: value } as Insert))
   return (
     <>
       {pulled.effect === 'equaliser' && <Curve insert={pulled} />}

@@ -15,30 +15,69 @@ import { useState } from 'react'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Choice } from '../../ui/Choice.js'
 import { edit } from '../../document/edit.js'
+import { viewActions } from '../../document/viewSlice.js'
 import { InsertSettings } from './InsertSettings.js'
 
 const KINDS = Object.keys(EFFECTS) as Effect[]
 const SMALL =
   'grid size-6 shrink-0 place-items-center rounded-[3px] text-ink-2 hover:text-ink disabled:opacity-35'
 
+/** How the treatment of one place is changed. */
+export interface TreatmentHands<E extends Effect = Effect> {
+  /** Kinds that can be added. */
+  readonly kinds: readonly E[]
+  /** @returns The id of the piece, or null where it can't be added */
+  readonly add: (effect: E) => string | null
+  readonly set: (insert: Insert, fields: Readonly<Record<string, number | string | boolean>>) => unknown
+  /** Puts a piece before another one; null puts it last. */
+  readonly move: (insert: Insert, before: string | null) => unknown
+  readonly remove: (insert: Insert) => unknown
+  /** Lets a piece be heard as it is being pulled; null ends that. */
+  readonly pull: (insert: Insert, pulled: Insert | null) => void
+  /** A piece as it is being pulled, or as it is. */
+  readonly shown: (insert: Insert) => Insert
+}
+
 /** The treatment of a track, a stem or the whole: its pieces from first to last, and one more. */
 export function Treatment({ on }: { on: string }) {
   const dispatch = useAppDispatch()
   const inserts = useAppSelector((state) => insertsOn(state.document.doc, on))
-  const [open, setOpen] = useState<string | null>(null)
-  const add = (effect: Effect): void => {
-    const id = crypto.randomUUID()
-    if (dispatch(edit((doc) => addInsert(doc, { id, on, effect })))) setOpen(id)
+  const pulled = useAppSelector((state) => state.view.pulled)
+  const hands: TreatmentHands = {
+    kinds: KINDS,
+    add: (effect) => {
+      const id = crypto.randomUUID()
+      return dispatch(edit((doc) => addInsert(doc, { id, on, effect }))) ? id : null
+    },
+    set: ({ id }, fields) => dispatch(edit((doc) => editInsert(doc, { id, fields }))),
+    move: ({ id }, before) => dispatch(edit((doc) => moveInsert(doc, { id, before }))),
+    remove: ({ id }) => dispatch(edit((doc) => deleteRecords(doc, { ids: [id] }))),
+    pull: (_, next) => void dispatch(viewActions.pull(next)),
+    shown: (insert) => (pulled?.kind === 'insert' && pulled.id === insert.id ? pulled : insert),
   }
+  return <Pieces place={on} inserts={inserts} hands={hands} />
+}
+
+/** Pieces of treatment from first to last, and one more. */
+export function Pieces<E extends Effect>(props: {
+  place: string
+  inserts: readonly Insert[]
+  hands: TreatmentHands<E>
+}) {
+  const { place, inserts, hands } = props
+  const [open, setOpen] = useState<string | null>(null)
   return (
-    <section className="mt-3" aria-label="Treatment" data-treatment={on}>
+    <section className="mt-3" aria-label="Treatment" data-treatment={place}>
       <h3 className="flex items-center gap-2 text-[11px] font-bold tracking-wide text-ink-2">
         <span className="flex-1">Treatment</span>
-        <Choice<Effect | ''>
+        <Choice<E | ''>
           label="Add treatment"
           value=""
-          options={[['', 'Add …'], ...KINDS.map((effect) => [effect, EFFECT_NAMES[effect]] as const)]}
-          onChange={(effect) => effect !== '' && add(effect)}
+          options={[['', 'Add …'], ...hands.kinds.map((effect) => [effect, EFFECT_NAMES[effect]] as const)]}
+          onChange={(effect) => {
+            const id = effect === '' ? null : hands.add(effect)
+            if (id !== null) setOpen(id)
+          }}
           givesBack
         />
       </h3>
@@ -50,6 +89,7 @@ export function Treatment({ on }: { on: string }) {
             insert={insert}
             index={index}
             all={inserts}
+            hands={hands as unknown as TreatmentHands}
             open={open === insert.id}
             onOpen={(wanted) => setOpen(wanted ? insert.id : null)}
           />
@@ -63,12 +103,12 @@ function Piece(props: {
   insert: Insert
   index: number
   all: readonly Insert[]
+  hands: TreatmentHands
   open: boolean
   onOpen: (open: boolean) => void
 }) {
-  const { insert, index, all, open } = props
-  const { id, effect, bypass } = insert
-  const dispatch = useAppDispatch()
+  const { insert, index, all, hands, open } = props
+  const { effect, bypass } = insert
   const name = EFFECT_NAMES[effect]
   const presets = PRESETS[effect] as readonly {
     name: string
@@ -79,8 +119,8 @@ function Piece(props: {
     Object.entries(settings).every(([field, value]) => values[field] === value),
   )
   const set = (fields: Readonly<Record<string, number | string | boolean>>): unknown =>
-    dispatch(edit((doc) => editInsert(doc, { id, fields })))
-  const move = (before: string | null): unknown => dispatch(edit((doc) => moveInsert(doc, { id, before })))
+    hands.set(insert, fields)
+  const move = (before: string | null): unknown => hands.move(insert, before)
   return (
     <li className="border-t border-hair" data-insert={effect}>
       <div className="flex items-center gap-0.5">
@@ -130,7 +170,7 @@ function Piece(props: {
           type="button"
           className={SMALL}
           aria-label={`Remove ${name}`}
-          onClick={() => dispatch(edit((doc) => deleteRecords(doc, { ids: [id] })))}
+          onClick={() => hands.remove(insert)}
         >
           <X size={13} />
         </button>
@@ -150,7 +190,12 @@ function Piece(props: {
               className="mb-1 w-full"
             />
           )}
-          <InsertSettings insert={insert} onSet={set} />
+          <InsertSettings
+            insert={insert}
+            pulled={hands.shown(insert)}
+            onPull={(next) => hands.pull(insert, next)}
+            onSet={set}
+          />
         </div>
       )}
     </li>

@@ -19,6 +19,7 @@ import { edit } from '../../document/edit.js'
 import { useReel } from '../../session/session.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { PlayedPart } from './PlayedPart.js'
+import { ClipTreatment } from './ClipTreatment.js'
 import { VoicePart } from './VoicePart.js'
 import { Choice } from '../../ui/Choice.js'
 import { Row } from '../../ui/Row.js'
@@ -96,6 +97,7 @@ export function ClipCard({ clip }: { clip: Clip }) {
           )}
         </Row>
       </dl>
+      <ClipTreatment clip={clip} />
       <Buttons clip={clip} shape={shape} />
     </div>
   )

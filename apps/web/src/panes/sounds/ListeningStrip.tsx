@@ -18,14 +18,14 @@ import { tryActions } from '../../document/trySlice.js'
 export function ListeningStrip({ sound, width }: { sound: Sound; width: number }) {
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
-  const { place, prepared, loop, matched, through } = useAppSelector((state) => state.trying)
+  const { place, prepared, loop, matched, through, inPlace } = useAppSelector((state) => state.trying)
   const [about, setAbout] = useState(false)
   useKeptPreparation(sound)
   // Loop and loudness take effect at once on what is heard.
   const playOn = useEffectEvent(() => {
     if (listening.placeAt(sound.id, performance.now()) !== null && place === null) listening.play(sound)
   })
-  useEffect(() => playOn(), [loop, matched, through])
+  useEffect(() => playOn(), [loop, matched, through, inPlace])
   return (
     <div className="max-h-[58%] shrink-0 overflow-y-auto border-t border-line bg-card px-3 py-2" data-strip>
       <div className="mb-1 flex items-baseline justify-between gap-2 text-[12px]">

@@ -1,4 +1,4 @@
-import type { Preparation, Sound } from '@yodel/core'
+import { PLACE_SPECS, PLACES, type PlaceId, type Preparation, type Sound } from '@yodel/core'
 import { Choice } from '../../ui/Choice.js'
 import { channelOptions } from '../../ui/channelOptions.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -9,11 +9,16 @@ import { tryActions } from '../../document/trySlice.js'
 const SIDES = { kept: 'swapped', swapped: 'summed', summed: 'kept' } as const
 const SIDE_NAMES = { kept: 'L R', swapped: 'R L', summed: 'mono' } as const
 
+const PLACE_OPTIONS: readonly (readonly [PlaceId | '', string])[] = [
+  ['', 'in no place'],
+  ...PLACES.map((place) => [place, PLACE_SPECS[place].name] as const),
+]
+
 /** Gain, speed, direction and sides of the chosen sound; how it is listened to. */
 export function PrepareBar({ sound }: { sound: Sound }) {
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
-  const { prepared, loop, matched, through, place } = useAppSelector((state) => state.trying)
+  const { prepared, loop, matched, through, inPlace, place } = useAppSelector((state) => state.trying)
   const set = (fields: Partial<Preparation>): void => {
     dispatch(tryActions.prepare(fields))
     if (place === null) listening.play(sound)
@@ -83,6 +88,21 @@ export function PrepareBar({ sound }: { sound: Sound }) {
           through track
         </Toggle>
       )}
+      <Choice
+        label="Place or device that sounds are heard in"
+        title="Hear sounds in a place or through a device before you judge them; what is kept has it as treatment of its own"
+        value={inPlace?.place ?? ''}
+        options={PLACE_OPTIONS}
+        onChange={(wanted) =>
+          dispatch(
+            tryActions.setInPlace(wanted === '' ? null : { place: wanted, amount: inPlace?.amount ?? 1 }),
+          )
+        }
+      />
+      {inPlace &&
+        number('Amount', `${Math.round(inPlace.amount * 100)} %`, 1, 100, (percent) =>
+          dispatch(tryActions.setInPlace({ ...inPlace, amount: percent / 100 })),
+        )}
       <Toggle
         label="Listen at one loudness (−23 LUFS), so that louder does not win"
         on={matched}

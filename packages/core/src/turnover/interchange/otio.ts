@@ -103,7 +103,7 @@ function overlap(first: Clip | undefined, second: Clip | undefined): { in: numbe
 
 function clipJson(clip: Clip, file: SourceFile, into: number, length: number): Json {
   const { id, cueId, gain, start, offset, sync, speed, keepPitch, reverse, sides, channels } = clip
-  const { group, locked, runUp, runDown, passSpeed, passDistance } = clip
+  const { group, locked, scratch, treatment, runUp, runDown, passSpeed, passDistance } = clip
   const { fadeIn, fadeOut, fadeInShape, fadeOutShape } = clip
   const own = {
     id,
@@ -119,7 +119,7 @@ function clipJson(clip: Clip, file: SourceFile, into: number, length: number): J
     channels,
     group,
     locked,
-    ...{ runUp, runDown, passSpeed, passDistance },
+    ...{ runUp, runDown, passSpeed, passDistance, scratch, treatment },
   }
   const first = file.timeReference + sourceStart(clip, file) + Math.round(into * speed)
   return {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema, movementSchema, sidesSchema, STILL } from '../../reel/records.js'
+import { fadeShapeSchema, movementSchema, ownTextsSchema, sidesSchema, STILL } from '../../reel/records.js'
 import { channelChoiceSchema } from '../../sounds/channels.js'
 
 /** A placed sound as a list of somebody else's tells of it. Samples are at 48 kHz. */
@@ -36,6 +36,7 @@ export const readClipSchema = z.object({
   channels: channelChoiceSchema,
   mute: z.boolean(),
   ...movementSchema.shape,
+  ...ownTextsSchema.shape,
 })
 
 /** A track of a list; what it does not say stands as a new track has it. */
@@ -76,6 +77,7 @@ export const PLAIN_CLIP: Omit<ReadClip, 'track' | 'name' | 'file' | 'start' | 'l
   ...{ gain: 0, fadeIn: 0, fadeOut: 0, fadeInShape: 'linear', fadeOutShape: 'linear' },
   ...{ speed: 1, keepPitch: false, reverse: false, sides: 'kept', channels: '', mute: false },
   ...STILL,
+  ...{ scratch: '', treatment: '' },
 }
 
 /** A track of which only the name is known. */

@@ -1,7 +1,13 @@
 import { z } from 'zod'
 import { ok, refuse, type Result } from '../../errors.js'
 import { CATEGORIES } from '../../reel/categories.js'
-import { fadeShapeSchema, movementSchema, sidesSchema, type Movement } from '../../reel/records.js'
+import {
+  fadeShapeSchema,
+  movementSchema,
+  ownTextsSchema,
+  sidesSchema,
+  type Movement,
+} from '../../reel/records.js'
 import { channelChoiceSchema } from '../../sounds/channels.js'
 import { SAMPLE_RATE } from '../../time/units.js'
 import { asPath } from './asPath.js'
@@ -26,6 +32,7 @@ const ownSchema = z
     ...{ fadeInShape: fadeShapeSchema, fadeOutShape: fadeShapeSchema },
     ...{ keepPitch: z.boolean(), sides: sidesSchema, channels: channelChoiceSchema },
     ...movementSchema.shape,
+    ...ownTextsSchema.shape,
   })
   .partial()
 const ownTrackSchema = z
@@ -162,6 +169,7 @@ class OtioReader {
       ...{ offset, speed, reverse: scalar < 0 },
       ...{ keepPitch: own.keepPitch ?? false, sides: own.sides ?? 'kept', channels: own.channels ?? '' },
       ...movementOf(own),
+      ...{ scratch: own.scratch ?? '', treatment: own.treatment ?? '' },
       sync: toSync === null || scalar < 0 ? null : offset + Math.round(toSync),
       ...{ gain: own.gain ?? 0, fadeIn: own.fadeIn ?? 0, fadeOut: own.fadeOut ?? 0 },
       ...{ fadeInShape: own.fadeInShape ?? 'linear', fadeOutShape: own.fadeOutShape ?? 'linear' },
