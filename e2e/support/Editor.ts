@@ -1,5 +1,5 @@
 import { documentOf, type Clip, type ReelDocument, type ReelState } from '@yodel/core'
-import type { Browser, Page } from 'playwright-core'
+import type { Browser, BrowserContext, Page } from 'playwright-core'
 
 /** A sound editor's eyes and hands on the Sheet. */
 export class Editor {
@@ -9,12 +9,15 @@ export class Editor {
     private readonly reelId: string,
   ) {}
 
-  /** Opens a reel and waits until its picture can be seen. */
-  static async open(browser: Browser, base: string, reelId: string): Promise<Editor> {
-    const context = await browser.newContext({
-      viewport: { width: 1280, height: 800 },
-      acceptDownloads: true,
-    })
+  /** Opens a reel and waits until its picture can be seen. @param within - The browser's profile; a fresh one when left out */
+  static async open(
+    browser: Browser,
+    base: string,
+    reelId: string,
+    within?: BrowserContext,
+  ): Promise<Editor> {
+    const view = { viewport: { width: 1280, height: 800 }, acceptDownloads: true }
+    const context = within ?? (await browser.newContext(view))
     const page = await context.newPage()
     const editor = new Editor(page, base, reelId)
     await page.goto(`${base}/reels/${reelId}`)

@@ -1,7 +1,7 @@
 import { chromium, type Browser } from 'playwright-core'
 
-/** Debian's Chromium, without a screen, a GPU or the outside world. */
-export function launch(): Promise<Browser> {
+/** Debian's Chromium, without a screen, a GPU or the outside world. @param args - What else it is started with */
+export function launch(args: readonly string[] = []): Promise<Browser> {
   return chromium.launch({
     executablePath: process.env['YODEL_CHROMIUM'] ?? '/usr/bin/chromium',
     args: [
@@ -13,6 +13,7 @@ export function launch(): Promise<Browser> {
       '--disable-component-update',
       '--disable-sync',
       '--autoplay-policy=no-user-gesture-required',
+      ...args,
     ],
   })
 }

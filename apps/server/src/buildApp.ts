@@ -30,6 +30,7 @@ import { shelfRoutes } from './routes/shelves.js'
 import { soundEventRoutes } from './routes/soundEvents.js'
 import { soundRoutes } from './routes/sounds.js'
 import { stackRoutes } from './routes/stacks.js'
+import { takeRoutes } from './routes/takes.js'
 import { turnoverRoutes } from './routes/turnover.js'
 import { voiceRoutes } from './routes/voices.js'
 import { watchedRoutes } from './routes/watched.js'
@@ -42,7 +43,7 @@ const BODY_LIMIT = 32 * 1024 ** 2
 const ALL_ROUTES = [
   ...[reelRoutes, milestoneRoutes, watchedRoutes, sheetRoutes],
   ...[soundRoutes, soundEventRoutes, searchRoutes, kitRoutes, poolRoutes, stackRoutes],
-  ...[voiceRoutes],
+  ...[voiceRoutes, takeRoutes],
   ...[shelfRoutes, folderRoutes],
   ...[pictureRoutes, mediaRoutes, jobRoutes, listRoutes, turnoverRoutes, gatherRoutes],
 ]

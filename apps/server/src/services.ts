@@ -23,6 +23,7 @@ import type { FileOrder, FileSums } from './turnover/make/fileWorker.js'
 import { gatherSounds } from './turnover/gather/gatherSounds.js'
 import { makeTurnover } from './turnover/make/makeTurnover.js'
 import { ESPEAK, FLITE_ENGINE } from './voices/debianEngines.js'
+import { TakeFiles } from './record/TakeFiles.js'
 import { ownEngines } from './voices/ownEngines.js'
 import { VoiceBox } from './voices/VoiceBox.js'
 import { openPackage } from './turnover/open/openPackage.js'
@@ -45,6 +46,8 @@ export interface Services {
   readonly stackers: Piscina<StackOrder, StackReport>
   /** What says scratch lines. */
   readonly voices: VoiceBox
+  /** Takes that are being recorded. */
+  readonly takes: TakeFiles
   /** Notices what happens in the folders of shelves. */
   readonly watcher: ShelfWatcher
   /** Shelves that something has happened on while they were being indexed. */
@@ -75,6 +78,7 @@ export function makeServices(
   const voices = new VoiceBox([...ownEngines(settings.voices), FLITE_ENGINE, ESPEAK], () =>
     media.folder('incoming'),
   )
+  const takes = new TakeFiles(media)
   const again = new Set<string>()
   const clock = (): Date => new Date()
   const jobs: JobQueue = new JobQueue(
@@ -117,5 +121,20 @@ export function makeServices(
         log.error(`shelves: ${reasonOf(error)}`),
       ),
   )
-  return { settings, db, media, roots, jobs, pool, files, ears, stackers, voices, watcher, again, clock }
+  return {
+    settings,
+    db,
+    media,
+    roots,
+    jobs,
+    pool,
+    files,
+    ears,
+    stackers,
+    voices,
+    takes,
+    watcher,
+    again,
+    clock,
+  }
 }

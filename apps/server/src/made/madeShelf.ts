@@ -15,7 +15,7 @@ export interface MadeDeps {
 }
 
 /** The folders of a show's shelf of what was made. */
-export const MADE = { variations: 'Variations', voices: 'Scratch voices' } as const
+export const MADE = { variations: 'Variations', voices: 'Scratch voices', takes: 'Takes' } as const
 
 const rootOf = async ({ db, media }: MadeDeps, reelId: string): Promise<string> =>
   path.join(await media.folder('made'), fileName(await showOf(db, reelId)))

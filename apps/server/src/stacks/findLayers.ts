@@ -10,7 +10,7 @@ import { soundsByIds } from '../sounds/soundRows.js'
 const MOST_FOUND = 240
 
 /** Stacks are not made of each other, nor of scratch voices; what somebody has recorded is as good as anything. */
-const BY_MACHINE = Object.values(MADE)
+const BY_MACHINE = [MADE.variations, MADE.voices]
 
 /** What finding works with; `made` is the shelf of what was made for the show. */
 interface Finding {

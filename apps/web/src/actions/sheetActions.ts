@@ -244,6 +244,15 @@ const VOICES: readonly Line<Commands>[] = [
   ['say-all-lines', '', 'Let a voice say all dialogue cues', (c) => void c.voices.sayAll()],
 ]
 
+const RECORDING: readonly Line<Commands>[] = [
+  [
+    'record',
+    'Alt Shift r',
+    'Record a take of the cue, or at the gate, or end it',
+    (c) => void c.record.take(),
+  ],
+]
+
 const RIDING: readonly Line<Commands>[] = [
   ['ride-live', 'Shift r', 'Ride the track live while playing, or end it', (c) => c.rides.live()],
   ['ride-down', 'ArrowLeft', 'Riding live: softer, or to the left', (c) => void c.rides.by(-1)],
@@ -309,6 +318,7 @@ export const SHEET_GROUPS: readonly ActionGroup[] = [
   group('Laying and tracks', LAYING),
   group('Performing', PERFORMING),
   group('Scratch voices', VOICES),
+  group('Record', RECORDING),
   group('Rides', RIDING, 'rides'),
   group('Looking', LOOKING),
   { title: 'Changing one’s mind', actions: REEL_ACTIONS, needs: null },

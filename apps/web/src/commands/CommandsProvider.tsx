@@ -11,6 +11,7 @@ export function CommandsProvider({ children }: { children: ReactNode }) {
   const session = useSession()
   const commands = useMemo(() => makeCommands(store, session), [store, session])
   useEffect(() => commands.voices.follow(store), [commands, store])
+  useEffect(() => void commands.record.recover(), [commands])
   return <CommandsContext value={commands}>{children}</CommandsContext>
 }
 

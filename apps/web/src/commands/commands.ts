@@ -12,6 +12,7 @@ import { listCommands } from './lists.js'
 import { lookingCommands } from './looking.js'
 import { movingCommands } from './moving.js'
 import { performingCommands } from './performing.js'
+import { recordingCommands } from './recording.js'
 import { ridingCommands } from './riding.js'
 import { selectingCommands } from './selecting.js'
 import { shapingCommands } from './shaping.js'
@@ -37,8 +38,9 @@ export function makeCommands(store: AppStore, session: Session) {
   const stacks = stackCommands(context, tries)
   const draft = draftCommands(context)
   const move = movingCommands(context)
+  const record = recordingCommands(context)
   return {
-    doing: doingCommands(context, { rides, tries, stacks, draft, shortlist, spot, move }),
+    doing: doingCommands(context, { rides, tries, stacks, draft, shortlist, spot, move, record }),
     look: lookingCommands(context),
     move,
     draft,
@@ -53,6 +55,7 @@ export function makeCommands(store: AppStore, session: Session) {
     events: eventCommands(context),
     rides,
     perform: performingCommands(context),
+    record,
     tracks: trackCommands(context),
     balance: balanceCommands(context),
     findings: findingCommands(context),

@@ -1,6 +1,7 @@
 import type { CommandContext } from './context.js'
 import type { DraftCommands } from './draft.js'
 import type { MovingCommands } from './moving.js'
+import type { RecordingCommands } from './recording.js'
 import type { RidingCommands } from './riding.js'
 import type { ShortlistCommands } from './shortlist.js'
 import type { StackCommands } from './stacks.js'
@@ -18,9 +19,10 @@ export function doingCommands(
     readonly spot: SpottingCommands
     readonly draft: DraftCommands
     readonly move: MovingCommands
+    readonly record: RecordingCommands
   },
 ) {
-  const { rides, tries, stacks, draft, shortlist, spot, move } = groups
+  const { rides, tries, stacks, draft, shortlist, spot, move, record } = groups
   return {
     /** Keeps what is tried or followed; otherwise lets the words of the cue be typed. */
     enter: () => {
@@ -36,7 +38,7 @@ export function doingCommands(
       if (draft.isWalking()) draft.stop()
       else if (stacks.isTrying()) stacks.putBack()
       else if (tries.isTrying()) tries.putBack()
-      else select([])
+      else if (!record.leave()) select([])
     },
     /** The next cue; while walking through a draft, this one is left as it is. */
     nextCue: () => (draft.isWalking() ? draft.skip() : move.nextCue()),

@@ -6,6 +6,7 @@ import { keysReducer } from './keysSlice.js'
 import { performReducer } from './performSlice.js'
 import { stackReducer } from './stackSlice.js'
 import { draftReducer } from './draftSlice.js'
+import { recordReducer } from './recordSlice.js'
 import { voiceReducer } from './voiceSlice.js'
 import { recipeReducer } from './recipeSlice.js'
 import { viewReducer } from './viewSlice.js'
@@ -25,6 +26,7 @@ const reducer = combineReducers({
   drafting: draftReducer,
   recipe: recipeReducer,
   voices: voiceReducer,
+  recording: recordReducer,
   [api.reducerPath]: api.reducer,
 })
 

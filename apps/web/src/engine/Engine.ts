@@ -13,8 +13,8 @@ export interface Meter {
 
 let shared: Promise<AudioContext> | null = null
 
-/** The page's audio context, at 48 kHz, with the mixer loaded. @throws Error where the browser has none */
-async function audioContext(): Promise<AudioContext> {
+/** The one audio context of this page, with the mixer loaded; at 48 kHz. @throws Error where the browser has none for this page */
+export async function audioContext(): Promise<AudioContext> {
   shared ??= (async () => {
     if (typeof AudioWorkletNode === 'undefined' || !window.isSecureContext) {
       throw new Error(
@@ -108,6 +108,11 @@ export class Engine {
   /** Says whether sound runs. */
   get playing(): boolean {
     return this.running !== null
+  }
+
+  /** Since sound runs straight on: the reel's sample `at` is played at the audio clock's `frame`. Null while nothing plays. */
+  get rolling(): { readonly frame: number; readonly at: number } | null {
+    return this.running && { frame: this.running.frame, at: this.running.from }
   }
 
   /**

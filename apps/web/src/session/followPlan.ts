@@ -1,4 +1,12 @@
-import { gainFromDb, planReel, withBalance, withHeldRide, withRecord, type PlanExtras } from '@yodel/core'
+import {
+  gainFromDb,
+  planReel,
+  withBalance,
+  withHeldRide,
+  withRecord,
+  type PlanExtras,
+  type ReelDocument,
+} from '@yodel/core'
 import type { AppStore, RootState } from '../document/store.js'
 import type { Engine } from '../engine/Engine.js'
 import { hitsOn, performedFollower } from '../document/performed.js'
@@ -9,7 +17,7 @@ import { stackTriedIn, triedIn, withTriedTracks } from '../document/tried.js'
 export type Guide = Omit<NonNullable<PlanExtras['guide']>, 'gain'>
 
 /** Everything that what is heard depends on. Cues don't sound: typing their words must not touch the audio thread. */
-function heardOf({ document, trying, view, perform, stacking, drafting }: RootState) {
+function heardOf({ document, trying, view, perform, stacking, drafting, recording }: RootState) {
   const { clip, track, ride, insert } = document.doc
   const { place, held, sound, prepared, matched } = trying
   const { pulled, guide } = view
@@ -36,8 +44,12 @@ function heardOf({ document, trying, view, perform, stacking, drafting }: RootSt
     perform.takes,
     perform.sounds,
     guide,
+    recording.taking && recording.settings,
   ] as const
 }
+
+/** A document whose sounds are not heard. */
+const silent = (doc: ReelDocument): ReelDocument => ({ ...doc, clip: new Map() })
 
 /**
  * Keeps what is heard in step with the store: with the action itself, and not when the page has been drawn after it.
@@ -63,11 +75,15 @@ export function followPlan(
     // What is being hit is heard at once, by itself; takes are heard with the reel.
     const performed = follow(tried?.doc ?? doc, hitsOn(state.perform), state.perform)
     const present = compared ? withBalance(doc, compared.then) : pulled ? withRecord(doc, pulled) : doc
+    // While a take rolls only what is wanted is heard: what comes out of the loudspeaker goes into the microphone.
+    const { guide: hasGuide, sounds: hasSounds } = state.recording.taking
+      ? state.recording.settings
+      : { guide: true, sounds: true }
     const ridden = riding?.writing ? withHeldRide(present, riding) : present
     engine.setPlan(
-      planReel(withTriedTracks(withTriedTracks(ridden, tried), performed), {
+      planReel(withTriedTracks(withTriedTracks(hasSounds ? ridden : silent(ridden), tried), performed), {
         ...(compared ? { gain: gainFromDb(compared.db) } : {}),
-        ...(guide ? { guide: { ...guide, gain: state.view.guide } } : {}),
+        ...(guide ? { guide: { ...guide, gain: hasGuide ? state.view.guide : 0 } } : {}),
         ...(tried || performed ? { tries: [...(tried?.clips ?? []), ...(performed?.clips ?? [])] } : {}),
       }),
     )

@@ -19,10 +19,13 @@ import { HitPlayer } from './HitPlayer.js'
 import { Listening } from './Listening.js'
 import { LiveRide } from './LiveRide.js'
 import { frameToOpen, rememberPlace } from './lastPlace.js'
+import { Recorder } from './record/Recorder.js'
+import { TakeStore } from './record/TakeStore.js'
 import { Parts } from './Parts.js'
 import { Transport } from './Transport.js'
 import { followPlan } from './followPlan.js'
 import { performActions } from '../document/performSlice.js'
+import { recordActions } from '../document/recordSlice.js'
 import { draftActions } from '../document/draftSlice.js'
 import { stackActions } from '../document/stackSlice.js'
 import { viewActions } from '../document/viewSlice.js'
@@ -41,6 +44,8 @@ export interface Session {
   readonly parts: Parts
   /** Plays what is hit while performing. */
   readonly hits: HitPlayer
+  /** Records takes to picture. */
+  readonly recorder: Recorder
 }
 
 const SessionContext = createContext<Session | null>(null)
@@ -119,10 +124,14 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     const listening = new Listening(store, heard, tell)
     const hits = new HitPlayer(tell)
     const parts = new Parts()
-    setSession({ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts, hits })
+    const recorder = new Recorder(engine, transport, new TakeStore())
+    setSession({
+      ...{ engine, listening, transport, liveRide, marks: { current: NO_MARKS }, parts, hits, recorder },
+    })
     dispatch(performActions.begin())
     dispatch(stackActions.begin())
     dispatch(draftActions.end())
+    dispatch(recordActions.begin())
     const forget = rememberTakes(store, id, () => transport.speed, tell)
     // For measuring from outside (bench/): what sounds at a moment, and how often sound was missing.
     Object.assign(window, {
@@ -137,6 +146,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       liveRide.end()
       forget()
       hits.dispose()
+      recorder.dispose()
       transport.dispose()
       engine.dispose()
       heard.dispose()

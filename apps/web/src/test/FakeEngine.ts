@@ -24,6 +24,12 @@ export class FakeEngine {
     return this.plans.at(-1) as RenderPlan
   }
 
+  /** Sound runs as soon as it was played. */
+  get rolling(): { frame: number; at: number } | null {
+    const last = this.played.at(-1)
+    return last ? { frame: 0, at: last.from } : null
+  }
+
   setPlan(plan: RenderPlan): void {
     this.plans.push(plan)
   }

@@ -15,6 +15,8 @@ import { Listening } from '../session/Listening.js'
 import type { HitPlayer } from '../session/HitPlayer.js'
 import { LiveRide } from '../session/LiveRide.js'
 import { Parts } from '../session/Parts.js'
+import { Recorder } from '../session/record/Recorder.js'
+import { TakeStore } from '../session/record/TakeStore.js'
 import type { Session } from '../session/session.js'
 import { Transport } from '../session/Transport.js'
 import { FakeEngine } from './FakeEngine.js'
@@ -111,6 +113,7 @@ export function setStage(doc?: ReelDocument): Stage {
     marks: { current: noMarks },
     parts: new Parts(),
     hits: hits as unknown as HitPlayer,
+    recorder: new Recorder(engine.asEngine(), transport, new TakeStore()),
   }
   return {
     ...{ store, clock, engine, hits, transport, session },

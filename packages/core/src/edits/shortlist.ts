@@ -38,6 +38,7 @@ export function shortlistSound(
     in: samplesOrNull(args.part.in),
     out: samplesOrNull(args.part.out),
     sync: samplesOrNull(args.part.sync),
+    take: 0,
   }
   return ok({
     label: `${args.sound.name} on the shortlist of ${cueCode(cue)}`,
@@ -47,11 +48,11 @@ export function shortlistSound(
   })
 }
 
-/** Ranks a candidate one place higher (-1) or lower (1); at the end of the list nothing changes. */
+/** Ranks a candidate one place higher (-1) or lower (1) among what was found, or among takes; at the end nothing changes. */
 export function rankCandidate(doc: ReelDocument, args: { id: string; by: 1 | -1 }): Result<Change> {
   const from = doc.candidate.get(args.id)
   if (!from) return refuse('CORE_RECORD_MISSING', 'shortlist', args.id)
-  const others = shortlistOf(doc, from.cueId)
+  const others = shortlistOf(doc, from.cueId).filter(({ take }) => take > 0 === from.take > 0)
   const at = others.findIndex((one) => one.id === args.id)
   const label = `Rank ${from.name}`
   if (!others[at + args.by]) return ok({ label, added: [], updated: [], removed: [] })

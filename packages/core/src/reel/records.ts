@@ -227,6 +227,8 @@ export const candidateSchema = z.object({
   in: sample.nullable(),
   out: sample.nullable(),
   sync: sample.nullable(),
+  /** Which take of the cue it is where it was recorded for it, from 1 on; 0 for every other sound. */
+  take: z.int().min(0).max(9999).default(0),
 })
 
 /** A note or question to a colleague, or an answer to one (`replyTo`). */

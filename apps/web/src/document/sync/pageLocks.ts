@@ -16,6 +16,12 @@ export class PageLocks {
     })
   }
 
+  /** Gives the lock of a name back. */
+  release(name: string): void {
+    this.held.get(name)?.()
+    this.held.delete(name)
+  }
+
   /** Does something that no two pages do at once; without Web Locks at once. */
   async alone<T>(name: string, act: () => Promise<T>): Promise<T> {
     return globalThis.navigator?.locks ? await navigator.locks.request(name, act) : act()

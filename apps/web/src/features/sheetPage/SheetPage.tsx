@@ -8,6 +8,7 @@ import { WorkOff } from '../../panes/findings/WorkOff.js'
 import { SelectionCard } from '../../panes/cards/SelectionCard.js'
 import { DraftStrip } from '../../panes/draft/DraftStrip.js'
 import { PadRow } from '../../panes/perform/PadRow.js'
+import { RecordStrip } from '../../panes/record/RecordStrip.js'
 import { RightPane } from './RightPane.js'
 import { Overview } from '../../panes/overview/Overview.js'
 import { KeyHelp } from './keys/KeyHelp.js'
@@ -60,6 +61,7 @@ export function SheetPage() {
         <WorkOff />
         <SinceStrip />
         <DraftStrip />
+        <RecordStrip />
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />

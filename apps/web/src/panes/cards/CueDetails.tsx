@@ -24,6 +24,7 @@ import { useReel } from '../../session/session.js'
 import { NotesPart } from './NotesPart.js'
 import { Row } from '../../ui/Row.js'
 import { Shortlist } from './Shortlist.js'
+import { TakesPart } from './TakesPart.js'
 import { TimeField } from './TimeField.js'
 import { VoicePart } from './VoicePart.js'
 
@@ -77,6 +78,7 @@ export function CueDetails({ cue }: { cue: Cue }) {
         onCommit={(words) => set({ words })}
       />
       <VoicePart cue={cue} />
+      <TakesPart cueId={cue.id} />
       <Shortlist cueId={cue.id} />
       <dl className="mt-2 grid grid-cols-[72px_1fr] gap-x-2 gap-y-1 text-[12px]">
         <Times cue={cue} set={set} />

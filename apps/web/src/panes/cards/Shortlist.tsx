@@ -15,7 +15,11 @@ const SMALL =
 export function Shortlist({ cueId }: { cueId: string }) {
   const commands = useCommands()
   const table = useAppSelector((state) => state.document.doc.candidate)
-  const list = useMemo(() => shortlistOf({ candidate: table }, cueId), [table, cueId])
+  // Takes stand there, too; they are shown by themselves.
+  const list = useMemo(
+    () => shortlistOf({ candidate: table }, cueId).filter(({ take }) => take === 0),
+    [table, cueId],
+  )
   const chosen = useAppSelector((state) => state.trying.sound !== null)
   const tried = useAppSelector((state) => (state.trying.place ? state.trying : null))
   // An empty one takes no room from the cue.

@@ -4,6 +4,7 @@ import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
 import { usePicture, usePictureOffset, useReel, useSession } from '../../session/session.js'
 import { CloserLook } from './CloserLook.js'
+import { CountInLine } from './CountInLine.js'
 import { FollowClicks } from './FollowClicks.js'
 
 /** The frame of the picture that stands at the gate, drawn the moment it is decoded; a window of its own is told, too. */
@@ -95,6 +96,7 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
         />
       </CloserLook>
       <FollowClicks />
+      <CountInLine />
       {missing && !problem && (
         <p className="absolute inset-0 grid place-items-center text-[12px] text-[#ece6d8]">
           This frame is still being prepared.

@@ -64,7 +64,7 @@ describe('the recordings of a package', () => {
   it('leave out what is not in use: shortlisted recordings, and clips of an earlier stand that the parts don’t hold', () => {
     const candidate = (id: string, soundId: string): Candidate => ({
       ...{ kind: 'candidate', id, cueId: 'q', soundId, name: id, order: 'a', remark: '' },
-      ...{ in: null, out: null, sync: null },
+      ...{ in: null, out: null, sync: null, take: 0 },
     })
     const parts = soundParts(doc, 4000)
     const earlier = reel(

@@ -1,0 +1,159 @@
+import { placeOfTake, type Sound, type TakeAbout, type TakePlan } from '@yodel/core'
+import type { Capture, InputPart } from '../../engine/Capture.js'
+import type { InputChannel } from '../../engine/captureMessages.js'
+import type { Engine } from '../../engine/Engine.js'
+import type { Transport } from '../Transport.js'
+import { TakeSender } from './TakeSender.js'
+import type { TakeStore } from './TakeStore.js'
+
+/** What a take is recorded for and with. */
+export interface TakeOrder {
+  readonly plan: TakePlan
+  readonly channel: InputChannel
+  readonly about: Omit<TakeAbout, 'start' | 'channels'>
+}
+
+/** A take that has been recorded and is on its way to the server. */
+export interface Recorded {
+  readonly about: TakeAbout
+  /** Whether it ran to its end by itself. */
+  readonly whole: boolean
+  /** Its recording, when all of it is there. */
+  readonly sound: Promise<Sound>
+}
+
+/** Why a take ended before its time; empty where somebody stopped it. */
+type Broken = '' | 'The device went away'
+
+/** A take that rolls. */
+interface Taking {
+  readonly order: TakeOrder
+  /** What came in before it was known where the reel is. */
+  readonly early: InputPart[]
+  /** The sample of the reel at frame 0 of the audio clock. */
+  zero: number
+  sender: TakeSender | null
+}
+
+/** Rolls the reel and records a take to it: the reel's own clock says where each sample belongs. */
+export class Recorder {
+  /** The open device, or null. */
+  capture: Capture | null = null
+  /** Told when a take rolls for certain: from now on it is known where it lies. */
+  onRolling: ((order: TakeOrder) => void) | null = null
+  /** Told when a take has ended; null where nothing had come in yet. */
+  onRecorded: ((order: TakeOrder, recorded: Recorded | null) => void) | null = null
+  /** Told what stands between a take and the server; null when nothing does any more. */
+  onTrouble: (message: string | null) => void = () => undefined
+  private taking: Taking | null = null
+  private lost: Broken = ''
+  private finishing: Promise<void> = Promise.resolve()
+  private readonly unwatch: () => void
+  private readonly unsubscribe: () => void
+
+  constructor(
+    private readonly engine: Pick<Engine, 'rolling'>,
+    private readonly transport: Transport,
+    readonly store: TakeStore,
+  ) {
+    this.unwatch = transport.watchState(() => {
+      if (this.taking && !transport.rolling) this.finishing = this.finish()
+    })
+    this.unsubscribe = transport.subscribe((sample) => {
+      const { taking } = this
+      if (taking?.sender && transport.rolling && sample >= taking.order.plan.end) transport.stop()
+    })
+  }
+
+  /** Says whether a take rolls. */
+  get rolling(): boolean {
+    return this.taking !== null
+  }
+
+  /** Uses a device from now on; the one before is closed. */
+  use(capture: Capture | null): void {
+    this.capture?.close()
+    this.capture = capture
+    this.lost = ''
+    if (!capture) return
+    capture.onPart = (part) => this.take(part)
+    capture.onLost = () => {
+      this.lost = 'The device went away'
+      if (this.taking) this.transport.stop()
+      else this.onTrouble(`${this.lost}. Plug it in again, or choose another one.`)
+    }
+  }
+
+  /** Begins a take. @throws Error when no device is open */
+  begin(order: TakeOrder): void {
+    const { capture, transport } = this
+    if (!capture) throw new Error('Choose an input first.')
+    transport.stop()
+    transport.setSpeed(1)
+    transport.setLoop(null)
+    transport.goToSample(order.plan.roll)
+    this.taking = { order, early: [], zero: 0, sender: null }
+    capture.record(order.channel)
+    transport.play()
+  }
+
+  /** Ends the take that rolls; resolves when the last of it has come in. */
+  async stop(): Promise<void> {
+    this.transport.stop()
+    await this.finishing
+  }
+
+  /** Ends it for good; a take that rolls ends, too. */
+  dispose(): void {
+    this.unwatch()
+    this.unsubscribe()
+    const { capture } = this
+    void this.finish().then(() => capture?.close())
+    this.capture = null
+  }
+
+  private take(part: InputPart): void {
+    const { taking, engine } = this
+    if (!taking) return
+    const { rolling } = engine
+    if (taking.sender) {
+      taking.sender.add(part.samples)
+      // Somebody went elsewhere: one take is not of two places.
+      if (rolling && rolling.at - rolling.frame !== taking.zero) this.transport.stop()
+      return
+    }
+    taking.early.push(part)
+    const first = taking.early[0]
+    if (!rolling || !first) return
+    const { order } = taking
+    const { roundTrip } = order.about
+    const about: TakeAbout = {
+      ...order.about,
+      channels: order.channel === 'both' ? 2 : 1,
+      start: placeOfTake({ first: first.frame, rolling, roundTrip }),
+    }
+    taking.zero = rolling.at - rolling.frame
+    taking.sender = new TakeSender(about, this.store, this.onTrouble)
+    void this.store.begin(about).catch(() => undefined)
+    for (const early of taking.early) taking.sender.add(early.samples)
+    taking.early.length = 0
+    this.onRolling?.(order)
+  }
+
+  private async finish(): Promise<void> {
+    const { taking, capture, lost } = this
+    if (!taking) return
+    const { plan } = taking.order
+    const whole = this.transport.sample >= plan.end - 4800
+    const overs = capture?.level.overs ?? 0
+    await capture?.stop()
+    this.taking = null
+    if (!taking.sender) return this.onRecorded?.(taking.order, null)
+    const notes = [lost, overs > 0 ? `${overs} ${overs === 1 ? 'over' : 'overs'}` : ''].filter(Boolean)
+    this.onRecorded?.(taking.order, {
+      about: taking.sender.about,
+      whole,
+      sound: taking.sender.end(notes.join('; ')),
+    })
+  }
+}
