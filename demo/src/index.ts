@@ -10,6 +10,7 @@ export {
   SECOND_REEL,
   secondRecords,
 } from './show.js'
+export { CALL, CALL_REEL, callRecords, COAT } from './call.js'
 export { CROWD_REEL, CROWD_SHOW, crowdRecords } from './crowd.js'
 export { DEMO_PLAN } from './stacks.js'
 export { demoPools } from './pools.js'

@@ -9,6 +9,8 @@ import {
 } from '@yodel/core'
 import {
   AFTER_TURNOVER,
+  CALL_REEL,
+  callRecords,
   CROWD_REEL,
   CROWD_SHOW,
   crowdRecords,
@@ -36,6 +38,7 @@ import { makeShelf } from '../sounds/shelves.js'
 import type { Services } from '../services.js'
 import { indexShelf } from '../sounds/indexShelf.js'
 import { makeTurnover } from '../turnover/make/makeTurnover.js'
+import { seedMade } from './seedMade.js'
 
 const PICTURE_ID = 'demo-picture-1'
 const PICTURE_TWO = 'demo-picture-2'
@@ -88,6 +91,8 @@ async function seedShow(services: Services, say: (line: string) => void): Promis
   say('  handing over reel 2')
   await handOver(services)
   await makeReel(services, SECOND_REEL, 'Idris Koch', 'Spotting', secondRecords(PICTURE_ID))
+  await makeReel(services, CALL_REEL, 'Idris Koch', 'Spotting', callRecords(PICTURE_TWO))
+  await seedMade(services, say)
   const there = new Set((await listPools(db, REEL_TWO.id)).map(({ id }) => id))
   for (const pool of demoPools(soundOf)) if (!there.has(pool.id)) await keepPool(db, REEL_TWO.id, pool)
   if ((await listKept(db, 'stack_plan', REEL_TWO.id)).length === 0)

@@ -38,7 +38,7 @@ export function makeCommands(store: AppStore, session: Session) {
   const stacks = stackCommands(context, tries)
   const draft = draftCommands(context)
   const move = movingCommands(context)
-  const record = recordingCommands(context)
+  const record = recordingCommands(context, tries)
   return {
     doing: doingCommands(context, { rides, tries, stacks, draft, shortlist, spot, move, record }),
     look: lookingCommands(context),

@@ -25,6 +25,7 @@ import type { Recorded, TakeOrder } from '../session/record/Recorder.js'
 import { standInActs, STAND_INS, type Act } from './standInActs.js'
 import { askSounds, cantBeHad } from './askSounds.js'
 import type { CommandContext } from './context.js'
+import type { TryingCommands } from './trying.js'
 
 /** A beep of the count-in: two hundredths of a second at 1 kHz, -20 dB, with soft edges. */
 const BEEP = Float32Array.from({ length: SAMPLE_RATE / 20 }, (_, i) => {
@@ -36,7 +37,7 @@ const BEEP = Float32Array.from({ length: SAMPLE_RATE / 20 }, (_, i) => {
 export type RecordingCommands = ReturnType<typeof recordingCommands>
 
 /** Takes of a microphone to picture: recording them, and choosing the best. */
-export function recordingCommands(context: CommandContext) {
+export function recordingCommands(context: CommandContext, tries: TryingCommands) {
   const { recorder, engine, transport, doc, cue, edit, refuse, tell, dispatch, state, newId } = context
   const recording = (): RecordState => state().recording
   const sampleOf = (frame: number): number => frameToSample(frames(Math.max(0, frame)), rateOf(doc()))
@@ -201,8 +202,9 @@ export function recordingCommands(context: CommandContext) {
       stopped = false
       if (!on) dispatch(recordActions.setOn(true))
       if (phase === 'closed') return void (await open())
-      const of = cue()
-      await roll(of)
+      // What is tried would sound into the microphone.
+      if (tries.isTrying()) tries.putBack()
+      await roll(cue())
     },
     close: () => void close(),
     /** Ends a take that rolls, or closes the strip. @returns Whether there was either */

@@ -21,6 +21,12 @@ export interface InputPart {
   readonly samples: Float32Array<ArrayBuffer>
 }
 
+/** Seconds between asking for the test sound and its beginning; doubled where a busy machine takes longer. */
+const LEAD = 0.3
+const LONGEST_LEAD = 3
+/** Longer than that no audio thread is late. */
+const MEASURED_WITHIN_MS = 15_000
+
 let loaded: Promise<void> | null = null
 
 /** The microphones and inputs that there are; names are known once one of them was allowed. */
@@ -132,7 +138,7 @@ export class Capture {
   }
 
   /** Plays a sound at once, or at a frame of the audio clock; an open microphone hears it. */
-  play(sound: Float32Array<ArrayBuffer>, frame?: number): void {
+  play(sound: Float32Array<ArrayBuffer>, frame?: number): AudioBufferSourceNode {
     const { context } = this
     const buffer = context.createBuffer(1, sound.length, SAMPLE_RATE)
     buffer.copyToChannel(sound, 0)
@@ -140,6 +146,7 @@ export class Capture {
     source.connect(context.destination)
     if (this.standIn) source.connect(this.standIn.ear)
     source.start(frame === undefined ? 0 : frame / SAMPLE_RATE)
+    return source
   }
 
   /** The first channel of a file of sound at 48 kHz. @throws DOMException when it can't be decoded */
@@ -149,19 +156,31 @@ export class Capture {
 
   /** Measures the round trip by a sound that is played and found in the input. @returns Samples; null where it was not heard */
   async measureRoundTrip(channel: InputChannel): Promise<number | null> {
+    const { context } = this
     const heard = new Float32Array(TEST_LENGTH)
-    const begin = Math.ceil((this.context.currentTime + 0.3) * SAMPLE_RATE)
     const step = channel === 'both' ? 2 : 1
     const before = this.onPart
-    this.onPart = ({ frame, samples }) => {
-      for (let i = 0; i < samples.length / step; i++) {
-        const at = frame + i - begin
-        if (at >= 0 && at < heard.length) heard[at] = samples[i * step] as number
+    let begin = Infinity
+    const whole = new Promise<void>((resolve) => {
+      this.onPart = ({ frame, samples }) => {
+        const length = samples.length / step
+        for (let i = 0; i < length; i++) {
+          const at = frame + i - begin
+          if (at >= 0 && at < heard.length) heard[at] = samples[i * step] as number
+        }
+        if (frame + length >= begin + TEST_LENGTH) resolve()
       }
-    }
+    })
     this.record(channel)
-    this.play(testSound(), begin)
-    await new Promise((resolve) => setTimeout(resolve, 1000 * (0.5 + TEST_LENGTH / SAMPLE_RATE)))
+    for (let lead = LEAD; lead < LONGEST_LEAD; lead *= 2) {
+      begin = Math.ceil((context.currentTime + lead) * SAMPLE_RATE)
+      const source = this.play(testSound(), begin)
+      // Begun later than it was to, it would measure how busy this machine is.
+      if (context.currentTime * SAMPLE_RATE < begin - SAMPLE_RATE / 20) break
+      source.stop()
+    }
+    // A busy audio thread runs late: what counts is its clock, and not the time of day.
+    await Promise.race([whole, new Promise((resolve) => setTimeout(resolve, MEASURED_WITHIN_MS))])
     await this.stop()
     this.onPart = before
     return measureRoundTrip(heard)

@@ -30,6 +30,7 @@ function Strip() {
       className="flex shrink-0 flex-col gap-1 border-b border-line bg-card px-3 py-1.5 text-[12.5px]"
       aria-label="Record"
       data-record={phase}
+      data-input={settings.device}
     >
       <div className="flex min-h-6 flex-wrap items-center gap-x-3 gap-y-1">
         <Button look={phase === 'rolling' ? 'strong' : 'gate'} onClick={() => void record.take()}>
