@@ -10,7 +10,7 @@ import type { TryingCommands } from './trying.js'
 
 /** Keys whose meaning depends on what one is doing: following the picture, riding, trying, or none of these. */
 export function doingCommands(
-  { transport, parts, select }: CommandContext,
+  { transport, parts, select, selected }: CommandContext,
   groups: {
     readonly rides: RidingCommands
     readonly tries: TryingCommands
@@ -32,13 +32,14 @@ export function doingCommands(
       else if (tries.isTrying()) tries.keep()
       else spot.typeWords()
     },
-    /** Leaves what one is doing; otherwise selects nothing. */
+    /** Leaves what one is doing; otherwise selects nothing; otherwise closes the strip of recording. */
     leave: () => {
-      if (rides.endFollowing(false) || rides.endLive()) return
+      if (rides.endFollowing(false) || rides.endLive() || record.end()) return
       if (draft.isWalking()) draft.stop()
       else if (stacks.isTrying()) stacks.putBack()
       else if (tries.isTrying()) tries.putBack()
-      else if (!record.leave()) select([])
+      else if (selected().length > 0) select([])
+      else record.close()
     },
     /** The next cue; while walking through a draft, this one is left as it is. */
     nextCue: () => (draft.isWalking() ? draft.skip() : move.nextCue()),

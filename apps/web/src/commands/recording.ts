@@ -188,6 +188,11 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
     const of = doc().cue.get(about.cueId ?? '') ?? null
     if (recorded.whole && of && recording().settings.again && !stopped) void roll(of)
   }
+  recorder.onLost = (order) => {
+    idle()
+    const until = order ? ` What came in until then is ${order.about.name}.` : ''
+    failed(`The input has gone.${until} Plug it in again, or choose another one.`)
+  }
   recorder.onTrouble = (message) => void dispatch(recordActions.setTrouble(message))
 
   return {
@@ -206,15 +211,15 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
       if (tries.isTrying()) tries.putBack()
       await roll(cue())
     },
-    close: () => void close(),
-    /** Ends a take that rolls, or closes the strip. @returns Whether there was either */
-    leave: (): boolean => {
-      if (!recording().on) return false
-      if (recording().phase !== 'rolling') void close()
-      else {
-        stopped = true
-        transport.stop()
-      }
+    /** Closes the input and the strip. */
+    close: () => {
+      if (recording().on) void close()
+    },
+    /** Ends a take that rolls. @returns Whether one did */
+    end: (): boolean => {
+      if (recording().phase !== 'rolling') return false
+      stopped = true
+      transport.stop()
       return true
     },
     open,
@@ -227,6 +232,7 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
       transport.stop()
       dispatch(recordActions.setPhase('measuring'))
       const found = await capture.measureRoundTrip(settings.channel)
+      if (recorder.capture !== capture) return
       dispatch(recordActions.setPhase('ready'))
       if (found === null) {
         dispatch(

@@ -22,9 +22,6 @@ export interface Recorded {
   readonly sound: Promise<Sound>
 }
 
-/** Why a take ended before its time; empty where somebody stopped it. */
-type Broken = '' | 'The device went away'
-
 /** A take that rolls. */
 interface Taking {
   readonly order: TakeOrder
@@ -33,6 +30,8 @@ interface Taking {
   /** The sample of the reel at frame 0 of the audio clock. */
   zero: number
   sender: TakeSender | null
+  /** It has been stopped; the last of it is on its way. */
+  ending: boolean
 }
 
 /** Rolls the reel and records a take to it: the reel's own clock says where each sample belongs. */
@@ -43,10 +42,12 @@ export class Recorder {
   onRolling: ((order: TakeOrder) => void) | null = null
   /** Told when a take has ended; null where nothing had come in yet. */
   onRecorded: ((order: TakeOrder, recorded: Recorded | null) => void) | null = null
+  /** Told when the device has gone, after the take that it was recording: null where it was recording none. */
+  onLost: ((order: TakeOrder | null) => void) | null = null
   /** Told what stands between a take and the server; null when nothing does any more. */
   onTrouble: (message: string | null) => void = () => undefined
   private taking: Taking | null = null
-  private lost: Broken = ''
+  private isLost = false
   private finishing: Promise<void> = Promise.resolve()
   private readonly unwatch: () => void
   private readonly unsubscribe: () => void
@@ -74,13 +75,14 @@ export class Recorder {
   use(capture: Capture | null): void {
     this.capture?.close()
     this.capture = capture
-    this.lost = ''
+    this.isLost = false
     if (!capture) return
     capture.onPart = (part) => this.take(part)
     capture.onLost = () => {
-      this.lost = 'The device went away'
-      if (this.taking) this.transport.stop()
-      else this.onTrouble(`${this.lost}. Plug it in again, or choose another one.`)
+      this.isLost = true
+      if (this.taking) return this.transport.stop()
+      this.use(null)
+      this.onLost?.(null)
     }
   }
 
@@ -92,7 +94,7 @@ export class Recorder {
     transport.setSpeed(1)
     transport.setLoop(null)
     transport.goToSample(order.plan.roll)
-    this.taking = { order, early: [], zero: 0, sender: null }
+    this.taking = { order, early: [], zero: 0, sender: null, ending: false }
     capture.record(order.channel)
     transport.play()
   }
@@ -141,19 +143,22 @@ export class Recorder {
   }
 
   private async finish(): Promise<void> {
-    const { taking, capture, lost } = this
-    if (!taking) return
+    const { taking, capture, isLost } = this
+    if (!taking || taking.ending) return
+    taking.ending = true
     const { plan } = taking.order
     const whole = this.transport.sample >= plan.end - 4800
     const overs = capture?.level.overs ?? 0
     await capture?.stop()
     this.taking = null
-    if (!taking.sender) return this.onRecorded?.(taking.order, null)
-    const notes = [lost, overs > 0 ? `${overs} ${overs === 1 ? 'over' : 'overs'}` : ''].filter(Boolean)
-    this.onRecorded?.(taking.order, {
-      about: taking.sender.about,
-      whole,
-      sound: taking.sender.end(notes.join('; ')),
-    })
+    if (isLost) this.use(null)
+    const { order, sender } = taking
+    const notes = [
+      isLost ? 'The device went away' : '',
+      overs > 0 ? `${overs} ${overs === 1 ? 'over' : 'overs'}` : '',
+    ].filter(Boolean)
+    const sound = sender?.end(notes.join('; '))
+    this.onRecorded?.(order, sender && sound ? { about: sender.about, whole, sound } : null)
+    if (isLost) this.onLost?.(sender && order)
   }
 }

@@ -97,8 +97,9 @@ export class TakeStore {
     return (this.opened ??= createStore('yodel-takes', 'takes'))
   }
 
-  private put(key: string, value: unknown): Promise<void> {
-    return this.store('readwrite', (objects) => {
+  /** @throws Error where the browser has no database, or no room */
+  private async put(key: string, value: unknown): Promise<void> {
+    await this.store('readwrite', (objects) => {
       objects.put(value, key)
       return promisifyRequest(objects.transaction)
     })
