@@ -199,17 +199,18 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
     },
   },
   {
-    // A line that a voice says.
-    name: 'sheet-night',
-    url: SHEET,
+    // Takes to picture, and lines that voices say.
+    name: 'record-night',
+    url: '/reels/demo-reel-2-call',
     night: true,
     act: async (page) => {
-      await keys(page, '.', '=1:00:27:12', 'Enter')
-      await page.click('text=She always sticks')
-      await keys(page, 'Alt+y')
-      await page.waitForSelector('[data-clip][data-scratch="true"][data-selected="true"]')
+      await keys(page, 'Home', 'PageDown')
+      await page.click('text=He sits, coat and paper bag')
+      await keys(page, 'Alt+Shift+r')
+      await page.waitForSelector('[data-record="ready"]')
+      await page.locator('[data-take="2"] svg path').waitFor()
       await keys(page, 'Shift+V')
-      await page.waitForTimeout(600)
+      await page.waitForTimeout(5600)
     },
   },
 ]
@@ -228,7 +229,7 @@ try {
     })
     const page = await context.newPage()
     await page.goto(server.url + view.url)
-    if (view.url.startsWith(SHEET) && !/facts|import|turnover/.test(view.url))
+    if (view.url.startsWith('/reels/demo') && !/facts|import|turnover/.test(view.url))
       await page.waitForFunction(
         () =>
           Number((document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] ?? -1) >=

@@ -91,6 +91,11 @@ it.each(['../out.wav', 'a/../../out.wav', '/etc/out.wav', '.hidden/x.wav', 'a//b
   },
 )
 
+it('a name longer than disks take is refused, and nothing is written', async () => {
+  const answer = await drop(`${'雨'.repeat(85)}.wav`, noise(1, 3))
+  expect([answer.statusCode, answer.body]).toEqual([400, expect.stringMatching(/is too long for the name/)])
+})
+
 it('an empty file is refused, and nothing half-made stays', async () => {
   const answer = await drop('empty.wav', Buffer.alloc(0))
   expect([answer.statusCode, answer.body]).toEqual([422, expect.stringMatching(/empty.wav is empty/)])

@@ -12,6 +12,8 @@ import { makeShelf } from './shelves.js'
 const NAME = 'Dropped here'
 /** Its folder in the data folder. */
 const DROPPED = 'dropped'
+/** Bytes that a file's name may have; disks take 255, and a number may come behind it. */
+const LONGEST_NAME = 240
 /** Disks that come from elsewhere count time in steps of so many milliseconds (FAT). */
 const CLOCK_STEP_MS = 2000
 
@@ -39,7 +41,7 @@ export async function droppedShelf(
 /**
  * Says whether a dropped file is there already: a drop that broke off goes on with the next one.
  *
- * @throws AppError `BAD_REQUEST` for a path that leads elsewhere, or to a hidden file
+ * @throws AppError `BAD_REQUEST` for a path that leads elsewhere, or to a hidden file, or is too long
  */
 export async function isThere({ dataDir }: Pick<Settings, 'dataDir'>, file: Dropped): Promise<boolean> {
   return (await placeOf(dataDir, file)).there
@@ -100,6 +102,11 @@ function namesOf(wanted: string): string[] {
     throw new AppError(
       'BAD_REQUEST',
       `“${wanted}” can’t be the name of a recording; name the file otherwise.`,
+    )
+  if (names.some((name) => Buffer.byteLength(name) > LONGEST_NAME))
+    throw new AppError(
+      'BAD_REQUEST',
+      `“${wanted.slice(0, 60)}…” is too long for the name of a recording; name it otherwise.`,
     )
   return names
 }
