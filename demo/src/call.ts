@@ -27,17 +27,17 @@ export const CALL: readonly CallLine[] = [
   {
     ...{ id: 'call-1', from: 720, to: 800, words: '"Tolliver. Yes. I am still here."' },
     ...{ fields: { source: 'Signalman', onScreen: 'on' }, distant: false },
-    said: { voice: 'flite rms', pace: 150, pitch: 0 },
+    said: { voice: 'flite rms', pace: 'cue', pitch: 0 },
   },
   {
     ...{ id: 'call-2', from: 806, to: 880, words: '"Then put the lamp out, and go home."' },
     ...{ fields: { source: 'Voice on the telephone', onScreen: 'off' }, distant: true },
-    said: { voice: 'flite slt', pace: 150, pitch: 0 },
+    said: { voice: 'flite slt', pace: 'cue', pitch: 0 },
   },
   {
     ...{ id: 'call-3', from: 890, to: 960, words: '"In a minute. She is not through yet."' },
     ...{ fields: { source: 'Signalman', onScreen: 'on' }, distant: false },
-    said: { voice: 'flite rms', pace: 150, pitch: 0 },
+    said: { voice: 'flite rms', pace: 'cue', pitch: 0 },
   },
 ]
 
