@@ -19,6 +19,7 @@ import { bounced } from './support/bounce.js'
 import { launch } from './support/browser.js'
 import { onDemo } from './support/demo.js'
 import { Editor } from './support/Editor.js'
+import { lagsOf } from './support/lags.js'
 
 const stage = onDemo()
 const REEL = 'demo-reel-1'
@@ -201,35 +202,3 @@ describe('a microphone', () => {
     }
   }, 120_000)
 })
-
-/** Where each half second of a recording lies in what was fed, and how alike both are there, from 0 to 1. */
-function lagsOf(got: Float32Array, given: Float32Array): { lag: number; alike: number }[] {
-  const length = 24_000
-  const alikeAt = (from: number, at: number, step: number): number => {
-    let [product, own, other] = [0, 0, 0]
-    for (let i = 0; i < length; i += step) {
-      const [a, b] = [got[from + i]!, given[at + i]!]
-      product += a * b
-      own += a * a
-      other += b * b
-    }
-    return product / Math.sqrt(own * other)
-  }
-  const found: { lag: number; alike: number }[] = []
-  for (let from = length; from + length < got.length; from += length) {
-    // Near the lag of the one before; the first is looked for everywhere, roughly, and then nearby.
-    const before = found.at(-1)?.lag
-    const places =
-      before === undefined
-        ? Array.from({ length: given.length - length }, (_, at) => at)
-        : Array.from({ length: 401 }, (_, index) => from + before - 200 + index)
-    let best = { lag: 0, alike: -1 }
-    for (const at of places) {
-      if (at < 0 || at + length > given.length) continue
-      const alike = alikeAt(from, at, before === undefined ? 61 : 7)
-      if (alike > best.alike) best = { lag: at - from, alike }
-    }
-    found.push({ ...best, alike: alikeAt(from, from + best.lag, 1) })
-  }
-  return found
-}

@@ -7,6 +7,7 @@ import path from 'node:path'
 import { documentOf, SAMPLE_RATE, syncPlace, type Clip, type ReelDocument, type ReelState } from '@yodel/core'
 import { chromium, type BrowserContext, type Page } from 'playwright-core'
 import { CHROMIUM, FLAGS } from '../../e2e/support/browser.js'
+import { lagsOf } from '../../e2e/support/lags.js'
 import { realServer } from '../../e2e/support/server.js'
 import { percentile, report } from './report.js'
 
@@ -127,7 +128,7 @@ const lost = heard - (clip.start - clip.offset + got.length)
 report({ name: 'record.lost-at-kill', value: (1000 * lost) / SAMPLE_RATE, unit: 'ms' })
 
 const given = decoded(fed)
-const lags = lagsOf(got, given)
+const lags = lagsOf(got, given).map(({ lag }) => lag)
 report({
   name: 'record.gaps',
   value: lags.filter((lag, index) => Math.abs(lag - (lags[index - 1] ?? lag)) > 24).length,
@@ -138,33 +139,3 @@ await later.context.close()
 await server.close()
 rmSync(folder, { recursive: true })
 process.exit()
-
-/** Where each half second of a recording lies in what was fed, in samples; the first is looked for everywhere. */
-function lagsOf(recorded: Float32Array, source: Float32Array): number[] {
-  const length = SAMPLE_RATE / 2
-  const alikeAt = (from: number, at: number, step: number): number => {
-    let [product, own, other] = [0, 0, 0]
-    for (let i = 0; i < length; i += step) {
-      const [a, b] = [recorded[from + i] ?? 0, source[at + i] ?? 0]
-      product += a * b
-      own += a * a
-      other += b * b
-    }
-    return product / Math.sqrt(own * other || 1)
-  }
-  const found: number[] = []
-  for (let from = length; from + length < recorded.length; from += length) {
-    const before = found.at(-1)
-    const [low, high] =
-      before === undefined
-        ? [0, Math.min(source.length, 60 * SAMPLE_RATE)]
-        : [from + before - 300, from + before + 300]
-    let best = { lag: 0, alike: -1 }
-    for (let at = Math.max(0, low); at <= high; at++) {
-      const alike = alikeAt(from, at, before === undefined ? 61 : 7)
-      if (alike > best.alike) best = { lag: at - from, alike }
-    }
-    found.push(best.lag)
-  }
-  return found
-}
