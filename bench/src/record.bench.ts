@@ -47,10 +47,15 @@ async function reel(): Promise<ReelDocument> {
   const state = (await (await fetch(`${server.url}/api/reels/${reelId}`)).json()) as ReelState
   return documentOf(state.records)
 }
-const newest = async (count: number): Promise<Clip> => {
+const seen = new Set<string>()
+/** The sound that has come onto the reel since this was last asked, when it has. */
+async function newest(): Promise<Clip> {
   for (;;) {
-    const clips = [...(await reel()).clip.values()]
-    if (clips.length >= count) return clips.at(-1) as Clip
+    const fresh = [...(await reel()).clip.values()].find(({ id }) => !seen.has(id))
+    if (fresh) {
+      seen.add(fresh.id)
+      return fresh
+    }
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
 }
@@ -90,7 +95,7 @@ for (let take = 0; take < TAKES; take++) {
   await page.waitForSelector('[data-record="rolling"]')
   await page.waitForTimeout(2500)
   await page.keyboard.press('Space')
-  const clip = await newest(take + 1)
+  const clip = await newest()
   const samples = await samplesOf(clip)
   const click = samples.reduce((best, v, at) => (Math.abs(v) > Math.abs(samples[best] ?? 0) ? at : best), 0)
   // The moment that it was performed at is a frame of the reel: the gate.
@@ -120,7 +125,7 @@ const heard = await page.evaluate(() => {
 spawnSync('pkill', ['-9', '-f', profile])
 await context.close().catch(() => undefined)
 const later = await openReel()
-const clip = await newest(TAKES + 1)
+const clip = await newest()
 const got = await samplesOf(clip)
 report({ name: 'record.long', value: got.length / SAMPLE_RATE, unit: 's' })
 // What came in at the kill was performed to what was heard then, less the way into the input: that counts as lost, too.
