@@ -45,7 +45,8 @@ export class TakeFiles {
    */
   append(id: string, from: number, bytes: Buffer): Promise<number> {
     return this.inTurn(id, async () => {
-      const { about, end } = await this.need(id)
+      const kept = await this.need(id)
+      const { about } = kept
       const frame = FLOAT * about.channels
       if (bytes.length % frame !== 0)
         throw new AppError('BAD_REQUEST', `Samples of ${about.name} came in part; send them whole.`)
@@ -54,9 +55,10 @@ export class TakeFiles {
         throw new AppError('TAKE_GAP', `${about.name} has samples up to ${there} only; send those first.`, {
           length: there,
         })
-      if (end?.length === there) return there
       const fresh = bytes.subarray((there - from) * frame)
       if (fresh.length === 0) return there
+      // Somebody took it for left and ended it; whoever records it is back.
+      if (kept.end) await this.write({ ...kept, end: null })
       const file = await open(await this.samplesOf(id), 'a').catch((error: unknown) => {
         throw explainDisk(error, about.name)
       })
@@ -64,7 +66,7 @@ export class TakeFiles {
         const { size } = await file.stat()
         // Half a sample is left where a write was broken off.
         if (size > there * frame) await file.truncate(there * frame)
-        await file.write(fresh)
+        await file.appendFile(fresh)
       } catch (error) {
         throw explainDisk(error, `a part of ${about.name}`)
       } finally {
@@ -122,8 +124,12 @@ export class TakeFiles {
   }
 
   private async kept(id: string): Promise<KeptTake | null> {
-    const text = await readFile(await this.aboutOf(id), 'utf8').catch(() => null)
-    return text === null ? null : (keptSchema.safeParse(JSON.parse(text)).data ?? null)
+    try {
+      return keptSchema.safeParse(JSON.parse(await readFile(await this.aboutOf(id), 'utf8'))).data ?? null
+    } catch {
+      // There is none, or a power cut has left none.
+      return null
+    }
   }
 
   private async write(kept: KeptTake): Promise<void> {

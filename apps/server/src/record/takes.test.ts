@@ -119,6 +119,9 @@ describe('a take', () => {
     expect(left).toMatchObject({ about, length: 4800 })
     expect(left.silent).toBeLessThan(30)
     expect((await end(about.id, null, 'Broken off')).json()).toMatchObject({ length: 4800 })
+    // Whoever recorded it was only away: the take goes on, and ends anew with all of it.
+    expect((await send(about.id, 4800, bytesOf(noise(2400)))).json()).toEqual({ length: 7200 })
+    expect((await end(about.id, 7200)).json()).toMatchObject({ length: 7200 })
     await server.app.inject({ method: 'DELETE', url: `/api/takes/${about.id}` })
     expect((await openTakes()).map((one) => one.about.id)).toEqual(before.map((one) => one.about.id))
   })

@@ -27,7 +27,7 @@ import { askSounds, cantBeHad } from './askSounds.js'
 import type { CommandContext } from './context.js'
 import type { TryingCommands } from './trying.js'
 
-/** A beep of the count-in: two hundredths of a second at 1 kHz, -20 dB, with soft edges. */
+/** A beep of the count-in: a twentieth of a second at 1 kHz, -20 dB, with soft edges. */
 const BEEP = Float32Array.from({ length: SAMPLE_RATE / 20 }, (_, i) => {
   const edge = Math.min(1, i / 240, (SAMPLE_RATE / 20 - 1 - i) / 240)
   return 0.1 * edge * Math.sin((2 * Math.PI * 1000 * i) / SAMPLE_RATE)
@@ -153,13 +153,16 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
     const part = partOfTake({ start: about.start, length }, about)
     const isThere = [...doc().candidate.values(), ...doc().clip.values()].some((one) => one.soundId === id)
     const of = about.cueId === null ? null : (doc().cue.get(about.cueId) ?? null)
+    // Whoever brings it in gives it the same id, so that two people at once don’t bring it in twice.
+    const isTaken = doc().candidate.has(about.id) || doc().clip.has(about.id)
+    const own = isTaken ? newId() : about.id
     const done =
       isThere ||
       (of
-        ? edit((now) => addTake(now, { id: newId(), cueId: of.id, take: about.number, sound: taken, part }))
+        ? edit((now) => addTake(now, { id: own, cueId: of.id, take: about.number, sound: taken, part }))
         : edit((now) =>
             layTakeAtGate(now, {
-              ...{ id: newId(), newTrackId: newId(), sound: taken, part },
+              ...{ id: own, newTrackId: newId(), sound: taken, part },
               at: about.start + part.sync,
             }),
           ))

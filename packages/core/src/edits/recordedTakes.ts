@@ -5,9 +5,9 @@ import { shortlistOf, type ReelDocument } from '../reel/document.js'
 import { cueCode } from '../reel/numbering.js'
 import type { Candidate, Clip } from '../reel/records.js'
 import { prepareSound, UNPREPARED } from '../sounds/prepared.js'
-import { clipAtSample, layClip, placeSound } from './placeSound.js'
 import { scratchOf } from '../voices/layScratch.js'
 import { deleteRecords } from './deleteRecords.js'
+import { clipAtSample, layClip, placeSound } from './placeSound.js'
 import { shortlistSound } from './shortlist.js'
 import { swapClips } from './swapClips.js'
 
@@ -45,10 +45,7 @@ export function addTake(
   if (!made.ok) return made
   const cue = doc.cue.get(args.cueId)
   const label = `Record ${cue ? cueCode(cue) : sound.name}, take ${take}`
-  const added = made.value.added.map((record) =>
-    record.kind === 'candidate' ? { ...record, take, remark: '' } : record,
-  )
-  return ok({ ...made.value, label, added })
+  return ok({ ...made.value, label })
 }
 
 /**

@@ -17,6 +17,8 @@ export function shortlistSound(
     sound: { id: string; name: string }
     /** The part of the file that is meant and its sync point, samples of the file; null where the sound's own are. */
     part: { readonly in: number | null; readonly out: number | null; readonly sync: number | null }
+    /** Which take of the cue it is; 0 for what was found. */
+    take?: number
   },
 ): Result<Change> {
   const cue = doc.cue.get(args.cueId)
@@ -38,7 +40,7 @@ export function shortlistSound(
     in: samplesOrNull(args.part.in),
     out: samplesOrNull(args.part.out),
     sync: samplesOrNull(args.part.sync),
-    take: 0,
+    take: args.take ?? 0,
   }
   return ok({
     label: `${args.sound.name} on the shortlist of ${cueCode(cue)}`,

@@ -86,7 +86,7 @@ function Settings({ settings, isOpen }: { settings: RecordSettings; isOpen: bool
         className="max-w-[160px]"
         value={device}
         options={[
-          ...(isKnown ? [] : [[device, 'The input of last time'] as const]),
+          ...(isKnown ? [] : [[device, 'The input from last time'] as const]),
           ...there.map(({ id, name }) => [id, name] as const),
         ]}
         onChange={(id) => void record.open(id)}

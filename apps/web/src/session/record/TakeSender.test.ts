@@ -26,6 +26,7 @@ class Kept {
 
 /** A server that keeps what it is sent; what it answers next can be said before. */
 let had: number[] | null
+let ended: unknown
 let next: (Response | Error)[]
 beforeEach(() => {
   vi.useFakeTimers()
@@ -51,7 +52,8 @@ function answer(url: string, init: RequestInit): Response {
   if (!had) return Response.json({ code: 'NOT_FOUND', message: 'gone' }, { status: 404 })
   const gap = { code: 'TAKE_GAP', message: 'gap', details: { length: had.length } }
   if (url.endsWith('/end')) {
-    const { length } = JSON.parse(init.body as string) as { length: number }
+    ended = JSON.parse(init.body as string)
+    const { length } = ended as { length: number }
     return had.length < length ? Response.json(gap, { status: 409 }) : Response.json({ id: 'sound' })
   }
   const from = Number(url.split('from=')[1])
@@ -60,10 +62,11 @@ function answer(url: string, init: RequestInit): Response {
   return Response.json({ length: had.length })
 }
 
-const make = (): { sender: TakeSender; told: (string | null)[] } => {
+const make = (): { sender: TakeSender; told: (string | null)[]; kept: Kept } => {
   const told: (string | null)[] = []
-  const store = new Kept() as unknown as TakeStore
-  return { sender: new TakeSender(ABOUT, store, (message) => told.push(message)), told }
+  const kept = new Kept()
+  const store = kept as unknown as TakeStore
+  return { sender: new TakeSender(ABOUT, store, (message) => told.push(message)), told, kept }
 }
 /** Adds so many parts of three samples that count on. */
 const addParts = (sender: TakeSender, count: number, from = 0): void => {
@@ -114,6 +117,26 @@ describe('sending a take', () => {
     addParts(sender, 1, 5)
     await sender.end('')
     expect(had).toEqual(numbers(18))
+  })
+
+  it('sends nothing over a hole: what neither side has ends the take, which says so', async () => {
+    const { sender, kept } = make()
+    addParts(sender, 4)
+    await vi.advanceTimersByTimeAsync(1)
+    // The browser had no room for the second part, and the server was put back to before it.
+    kept.all.splice(1, 1)
+    had = numbers(3)
+    addParts(sender, 1, 4)
+    expect(await sender.end('')).toEqual({ id: 'sound' })
+    expect([had, ended]).toEqual([numbers(3), { length: 3, note: 'What came after its end is lost' }])
+  })
+
+  it('does not go round for ever with a server that takes no more', async () => {
+    const { sender, told } = make()
+    next = [new Response(null, { status: 204 }), Response.json({ length: 0 })]
+    addParts(sender, 1)
+    await vi.advanceTimersByTimeAsync(1)
+    expect(told[0]).toContain('takes no more')
   })
 
   it('says what the server does not want, and keeps what was recorded', async () => {

@@ -11,6 +11,20 @@ const KEPT = 'What is recorded is kept in this browser, and sent as soon as that
 
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 
+/** The parts from the first on that follow each other without a hole, as many as are sent at once. */
+function run(parts: readonly TakePart[], channels: number): TakePart[] {
+  let next = parts[0]?.from ?? 0
+  let count = 0
+  let size = 0
+  for (const { from, samples } of parts) {
+    if (from !== next || (count > 0 && size + samples.length > MOST)) break
+    next = from + samples.length / channels
+    size += samples.length
+    count++
+  }
+  return parts.slice(0, count)
+}
+
 function joined(parts: readonly TakePart[]): Float32Array<ArrayBuffer> {
   const out = new Float32Array(parts.reduce((sum, { samples }) => sum + samples.length, 0))
   let at = 0
@@ -32,6 +46,8 @@ export class TakeSender {
   private begun = false
   /** The server does not want it; the end asks once more. */
   private isRefused = false
+  /** A part of it is on neither side any more. */
+  private isCut = false
 
   constructor(
     readonly about: TakeAbout,
@@ -70,10 +86,13 @@ export class TakeSender {
    */
   async end(note: string): Promise<Sound> {
     const { about } = this
-    const end: TakeEnd = { length: this.length, note }
-    await this.store.end(about, end).catch(() => undefined)
+    await this.store.end(about, { length: this.length, note }).catch(() => undefined)
     for (;;) {
       await this.send()
+      const end: TakeEnd = {
+        length: this.length,
+        note: [note, this.isCut ? 'What came after its end is lost' : ''].filter(Boolean).join('; '),
+      }
       try {
         return await this.persist(() => endTake(about.id, end))
       } catch (error) {
@@ -93,12 +112,14 @@ export class TakeSender {
     if (!this.begun) await this.persist(() => beginTake(about))
     this.begun = true
     while (waiting.length > 0) {
-      const parts = waiting.slice(0, Math.max(1, Math.floor(MOST / (waiting[0]?.samples.length ?? 1))))
+      const parts = run(waiting, about.channels)
       const from = parts[0]?.from ?? 0
       try {
         const { length } = await this.persist(() => sendSamples(about.id, from, joined(parts)))
         while (waiting[0] && waiting[0].from + waiting[0].samples.length / about.channels <= length)
           waiting.shift()
+        if (waiting[0] && waiting[0] === parts[0])
+          throw new TakeRefused(`The server has ${about.name} up to ${length} and takes no more.`, '', false)
       } catch (error) {
         if (!(await this.mend(error))) throw error
       }
@@ -112,9 +133,13 @@ export class TakeSender {
     const isGone = error.code === 'NOT_FOUND'
     if (isGone) await this.persist(() => beginTake(about))
     if (!isGone && error.code !== 'TAKE_GAP') return false
-    const parts = await this.store.parts(about.id, isGone ? 0 : (error.length ?? 0), about.channels)
+    const there = isGone ? 0 : (error.length ?? 0)
+    const parts = await this.store.parts(about.id, there, about.channels)
     if (parts.length === 0) return false
-    this.waiting.splice(0, this.waiting.length, ...parts)
+    // Neither side has what lies in between: the take ends before that, and says so.
+    this.isCut = (parts[0]?.from ?? 0) > there
+    if (this.isCut) this.length = there
+    this.waiting.splice(0, this.waiting.length, ...(this.isCut ? [] : parts))
     return true
   }
 

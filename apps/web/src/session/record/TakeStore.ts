@@ -77,6 +77,12 @@ export class TakeStore {
     })
   }
 
+  /** Ids of takes that some page of this browser holds. */
+  async held(): Promise<ReadonlySet<string>> {
+    const names = [...(await this.locks.alive())].filter((name) => name.startsWith(lockOf('')))
+    return new Set(names.map((name) => name.slice(lockOf('').length)))
+  }
+
   /** Leaves a take to whoever opens its reel next. */
   release(id: string): void {
     this.locks.release(lockOf(id))

@@ -1,4 +1,4 @@
-import { endTake, forgetTake, openTakes, TakeRefused } from '../../api/takesApi.js'
+import { endTake, forgetTake, openTakes } from '../../api/takesApi.js'
 import type { Recorded } from './Recorder.js'
 import { TakeSender } from './TakeSender.js'
 import type { TakeStore } from './TakeStore.js'
@@ -26,14 +26,12 @@ export async function recoverTakes(
     await sender.takeUp()
     await bring({ about, sound: sender.end(end?.note ?? NOTE) })
   }
+  // Another page of this browser may be at it: it has more of it than the server.
+  const held = await store.held()
   const open = await openTakes(reelId).catch(() => [])
   for (const { about, silent, length } of open) {
-    if (own.has(about.id) || silent < LEFT_AFTER) continue
-    if (length === 0) await forgetTake(about.id).catch((error: unknown) => refusedOnly(error))
+    if (own.has(about.id) || held.has(about.id) || silent < LEFT_AFTER) continue
+    if (length === 0) await forgetTake(about.id).catch(() => undefined)
     else await bring({ about, sound: endTake(about.id, { length: null, note: NOTE }) })
   }
-}
-
-function refusedOnly(error: unknown): void {
-  if (!(error instanceof TakeRefused)) throw error
 }
