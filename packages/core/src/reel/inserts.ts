@@ -77,6 +77,8 @@ export const EFFECTS = {
     place: z.enum(PLACES),
     /** Of all that the place does, 0 to 1; at 0 every sample stays as it is. */
     amount: z.number().min(0).max(1),
+    /** How large its room is, of what it is at first. Rows of before sizes have none. */
+    size: z.number().min(0.5).max(2).default(1),
     /** Metres of air on the way. */
     distance: z.number().min(0).max(2000),
     /** How broken the device is, 0 to 1: it is overdriven and hisses. */

@@ -4,7 +4,7 @@ import { Compressor } from './Compressor.js'
 import { Delay } from './Delay.js'
 import { Equaliser } from './Equaliser.js'
 import { Limiter } from './Limiter.js'
-import { Place } from './Place.js'
+import { Place } from './place/Place.js'
 import { Reverb } from './Reverb.js'
 import type { RoomPort } from './rooms.js'
 
@@ -81,6 +81,6 @@ function processorOf(insert: Insert, rooms: RoomPort): Processor<never> {
     case 'delay':
       return new Delay()
     case 'place':
-      return new Place(rooms)
+      return new Place()
   }
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { EFFECT_NAMES, EFFECTS, type Effect, type Insert, type PlaceId } from '../reel/inserts.js'
-import { PLACE_SPECS } from './places.js'
+import { PLACE_SPECS } from './place/places.js'
 
 /** Pieces that a sound of its own can have; those that look ahead would make it late beside the others of its track. */
 export const CLIP_EFFECTS = [
@@ -59,7 +59,7 @@ export function treatedBy(treatment: string, key: string): { inserts?: readonly 
 /** The treatment that puts a sound into a place, as far as the amount says, 0 to 1. */
 export function placeTreatment(place: PlaceId, amount: number): string {
   const { distance } = PLACE_SPECS[place]
-  return treatmentText([{ effect: 'place', bypass: false, place, amount, distance, broken: 0.5 }])
+  return treatmentText([{ effect: 'place', bypass: false, place, amount, size: 1, distance, broken: 0.5 }])
 }
 
 /** The pieces of {@link treatmentIn} as they are kept. */

@@ -1,5 +1,5 @@
 import { PLACES, type Effect, type Settings } from '../reel/inserts.js'
-import { PLACE_SPECS } from './places.js'
+import { PLACE_SPECS } from './place/places.js'
 
 const FLAT: Settings<'equaliser'> = {
   highPass: 0,
@@ -87,6 +87,6 @@ export const PRESETS: {
   ],
   place: PLACES.map((place) => {
     const { name, distance } = PLACE_SPECS[place]
-    return { name, settings: { place, amount: 1, distance, broken: 0.5 } }
+    return { name, settings: { place, amount: 1, size: 1, distance, broken: 0.5 } }
   }),
 }

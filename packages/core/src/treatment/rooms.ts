@@ -71,7 +71,7 @@ const SIXTY = Math.log(1000)
 export function roomResponse(room: Room): readonly [Float32Array, Float32Array] {
   const spec = ROOM_SPECS[room]
   const length = Math.ceil(Math.max(...spec.decay) * RATE)
-  return [0, 1].map((side) => {
+  return ([0, 1] as const).map((side) => {
     const early = reflections(spec, side, length)
     const late = reverberation(spec, 1 + 2 * ROOMS.indexOf(room) + side, length)
     const [e, l] = [
@@ -84,8 +84,15 @@ export function roomResponse(room: Room): readonly [Float32Array, Float32Array] 
 
 const powerOf = (x: Float32Array): number => x.reduce((sum, value) => sum + value * value, 1e-12)
 
-function reflections({ size, decay }: RoomSpec, side: number, length: number): Float32Array {
-  const out = new Float32Array(length)
+/** A sound on its way over walls: seconds after the direct one, and how loud against it. */
+export interface Reflection {
+  readonly late: number
+  readonly gain: number
+}
+
+/** The reflections of a room up to the third order, as the left or the right ear hears them. @param side - 0 is left, 1 right */
+export function reflectionsOf({ size, decay }: RoomSpec, side: 0 | 1): Reflection[] {
+  const out: Reflection[] = []
   const [w, d, h] = size
   // What a wall swallows of the power of a sound in the middle of its range.
   const swallowed = Math.min(0.95, sabineAbsorption(size, decay[3] as number))
@@ -102,9 +109,17 @@ function reflections({ size, decay }: RoomSpec, side: number, length: number): F
           imageOf(source[axis] as number, size[axis] as number, times),
         )
         const way = Math.hypot(...image.map((at, axis) => at - (ear[axis] as number)))
-        const at = Math.max(0, Math.round(((way - direct) / SOUND_SPEED) * RATE) - CONVOLVER_LATENCY)
-        if (at < length) out[at] = (out[at] as number) + (mirror ** order * direct) / way
+        out.push({ late: (way - direct) / SOUND_SPEED, gain: (mirror ** order * direct) / way })
       }
+  return out
+}
+
+function reflections(spec: RoomSpec, side: 0 | 1, length: number): Float32Array {
+  const out = new Float32Array(length)
+  for (const { late, gain } of reflectionsOf(spec, side)) {
+    const at = Math.max(0, Math.round(late * RATE) - CONVOLVER_LATENCY)
+    if (at < length) out[at] = (out[at] as number) + gain
+  }
   return out
 }
 

@@ -1,5 +1,5 @@
-import { SAMPLE_RATE } from '../time/units.js'
-import { sectionOf, type Section } from './biquad.js'
+import { SAMPLE_RATE } from '../../time/units.js'
+import { sectionOf, type Section } from '../biquad.js'
 
 /** The air that sound goes through. */
 export interface Air {
@@ -35,8 +35,11 @@ export function airAbsorption(hz: number, { celsius, humidity, pressure }: Air =
   return 8.686 * hz ** 2 * ((1.84e-11 * Math.sqrt(warm)) / dense + warm ** -2.5 * relaxing)
 }
 
-/** Sections that draw air: two falls of first order each. */
+/** Sections that draw air, two falls of first order each, and the decibels at the top of hearing for which one of them will do. */
 const SECTIONS = 3
+const FEW = 6
+/** Decibels that nobody hears. */
+const NOTHING = 1
 /** What they are set by: where air takes so many decibels, or at this frequency where it takes less. */
 const SET_AT = 14
 const HIGHEST = 10_000
@@ -55,13 +58,15 @@ function cornerOf(metres: number, air: Air): number {
 
 /**
  * Sections that take of a sound what so many metres of air take: decibels that grow with the square of the frequency, as those of
- * many slow falls in a row do. Exact where air takes {@link SET_AT} decibels. @param metres - 0 to 2000
+ * many slow falls in a row do; none where it takes less than a decibel. Exact where air takes {@link SET_AT} decibels. @param metres - 0 to 2000
  */
 export function airSections(metres: number, air: Air = MILD_AIR): Section[] {
-  if (metres <= 0) return []
+  const most = metres * airAbsorption(HIGHEST, air)
+  if (most < NOTHING) return []
+  const sections = most < FEW ? 1 : SECTIONS
   const at = cornerOf(metres, air)
-  const each = (metres * airAbsorption(at, air)) / (2 * SECTIONS)
+  const each = (metres * airAbsorption(at, air)) / (2 * sections)
   const turn = (hz: number): number => Math.tan((Math.PI * hz) / SAMPLE_RATE)
   const corner = (SAMPLE_RATE / Math.PI) * Math.atan(turn(at) / Math.sqrt(10 ** (each / 10) - 1))
-  return Array.from({ length: SECTIONS }, () => sectionOf('lowPass', corner, 0, 0.5))
+  return Array.from({ length: sections }, () => sectionOf('lowPass', corner, 0, 0.5))
 }

@@ -1,4 +1,4 @@
-import type { Insert, PlaceId, Room } from '../reel/inserts.js'
+import type { Insert, PlaceId, Room } from '../../reel/inserts.js'
 
 /** What a place or a device does to sound at its full amount. */
 export interface PlaceSpec {
@@ -48,7 +48,7 @@ const PLAIN: Omit<PlaceSpec, 'name'> = {
  */
 export const PLACE_SPECS: Readonly<Record<PlaceId, PlaceSpec>> = {
   telephone: {
-    ...{ ...PLAIN, name: 'Telephone', low: [230, 3], high: [3570, 6], mono: true },
+    ...{ ...PLAIN, name: 'Telephone', low: [230, 2], high: [3570, 6], mono: true },
     ...{ drive: 6, lopsided: 0.2, noise: -62 },
   },
   intercom: {
