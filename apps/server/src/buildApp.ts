@@ -61,6 +61,8 @@ export async function buildApp(services: Services, options: { web?: string } = {
     contentSecurityPolicy: {
       directives: {
         defaultSrc: ["'self'"],
+        // The kernels of the mixer are WebAssembly.
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
         styleSrc: ["'self'", "'unsafe-inline'"],
         workerSrc: ["'self'", 'blob:'],

@@ -2,9 +2,9 @@
 
 /** An all-pass in place: every tone as loud as before, spread in time. @param at - Sample of the memory, of `length`, that comes next */
 export function smear(x: usize, count: i32, held: usize, length: i32, at: i32, by: f32): void {
-  let p = held + (<usize>at << 2)
-  const end = held + (<usize>length << 2)
-  const stop = x + (<usize>count << 2)
+  let p = held + ((<usize>at) << 2)
+  const end = held + ((<usize>length) << 2)
+  const stop = x + ((<usize>count) << 2)
   for (let i = x; i < stop; i += 4) {
     const old = load<f32>(p)
     // What dies away must not become so small that a processor crawls.
@@ -16,10 +16,8 @@ export function smear(x: usize, count: i32, held: usize, length: i32, at: i32, b
   }
 }
 
-// @ts-ignore: decorator
-@inline
 function lineAt(ring: usize, plane: usize, mask: i32, now: i32, lengths: usize, line: usize): usize {
-  return ring + line * plane + (<usize>((now - load<i32>(lengths + (line << 2))) & mask) << 2)
+  return ring + line * plane + ((<usize>((now - load<i32>(lengths + (line << 2))) & mask)) << 2)
 }
 
 /**
@@ -75,20 +73,20 @@ export function goRound(
     p = f32x4.add(v128.shuffle<f32>(p, p, 1, 0, 3, 2), f32x4.mul(p, pairs))
     q = f32x4.add(v128.shuffle<f32>(q, q, 1, 0, 3, 2), f32x4.mul(q, pairs))
     // Its rows have nothing in common: two of them are what the ears hear.
-    store<f32>(left + (<usize>i << 2), level * f32x4.extract_lane(p, 1))
-    store<f32>(right + (<usize>i << 2), level * f32x4.extract_lane(q, 2))
-    const comes = f32x4.splat(load<f32>(from + (<usize>i << 2)))
+    store<f32>(left + ((<usize>i) << 2), level * f32x4.extract_lane(p, 1))
+    store<f32>(right + ((<usize>i) << 2), level * f32x4.extract_lane(q, 2))
+    const comes = f32x4.splat(load<f32>(from + ((<usize>i) << 2)))
     p = f32x4.mul(gain, f32x4.add(p, f32x4.mul(comes, pairs)))
     q = f32x4.mul(gain, f32x4.add(q, f32x4.mul(comes, halves)))
-    let at = ring + (<usize>(now & mask) << 2)
+    const at = ring + ((<usize>(now & mask)) << 2)
     v128.store_lane<f32>(at, p, 0)
-    v128.store_lane<f32>((at += plane), p, 1)
-    v128.store_lane<f32>((at += plane), p, 2)
-    v128.store_lane<f32>((at += plane), p, 3)
-    v128.store_lane<f32>((at += plane), q, 0)
-    v128.store_lane<f32>((at += plane), q, 1)
-    v128.store_lane<f32>((at += plane), q, 2)
-    v128.store_lane<f32>((at += plane), q, 3)
+    v128.store_lane<f32>(at + plane, p, 1)
+    v128.store_lane<f32>(at + 2 * plane, p, 2)
+    v128.store_lane<f32>(at + 3 * plane, p, 3)
+    v128.store_lane<f32>(at + 4 * plane, q, 0)
+    v128.store_lane<f32>(at + 5 * plane, q, 1)
+    v128.store_lane<f32>(at + 6 * plane, q, 2)
+    v128.store_lane<f32>(at + 7 * plane, q, 3)
   }
   v128.store(setup, s, 128)
   v128.store(setup, t, 144)
@@ -98,21 +96,29 @@ export function goRound(
 export function remember(from: usize, count: i32, ring: usize, mask: i32, now: i32): void {
   for (let i: i32 = 0; i < count; i++) {
     const at = (now + i) & mask
-    const value = load<f32>(from + (<usize>i << 2))
-    store<f32>(ring + (<usize>at << 2), value)
-    if (at < 3) store<f32>(ring + (<usize>(mask + 1 + at) << 2), value)
+    const value = load<f32>(from + ((<usize>i) << 2))
+    store<f32>(ring + ((<usize>at) << 2), value)
+    if (at < 3) store<f32>(ring + ((<usize>(mask + 1 + at)) << 2), value)
   }
 }
 
 /** Adds what was remembered to `count` samples, and to up to three after them. @param echoes - For each: how late (integer), and its gain */
-export function addEchoes(into: usize, count: i32, ring: usize, mask: i32, now: i32, echoes: usize, many: i32): void {
+export function addEchoes(
+  into: usize,
+  count: i32,
+  ring: usize,
+  mask: i32,
+  now: i32,
+  echoes: usize,
+  many: i32,
+): void {
   for (let i: i32 = 0; i < count; i += 4) {
-    let sum = v128.load(into + (<usize>i << 2))
+    let sum = v128.load(into + ((<usize>i) << 2))
     for (let echo: i32 = 0; echo < many; echo++) {
-      const at = echoes + (<usize>echo << 3)
-      const from = ring + (<usize>((now + i - load<i32>(at)) & mask) << 2)
+      const at = echoes + ((<usize>echo) << 3)
+      const from = ring + ((<usize>((now + i - load<i32>(at)) & mask)) << 2)
       sum = f32x4.add(sum, f32x4.mul(v128.load(from), v128.load_splat<f32>(at + 4)))
     }
-    v128.store(into + (<usize>i << 2), sum)
+    v128.store(into + ((<usize>i) << 2), sum)
   }
 }

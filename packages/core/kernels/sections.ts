@@ -6,8 +6,6 @@
 
 const ROW: usize = 4 << 3
 
-// @ts-ignore: decorator
-@inline
 function step(at: usize, x: f64): f64 {
   const s1 = load<f64>(at, 5 * ROW)
   store<f64>(at, load<f64>(at, ROW) * x + load<f64>(at, 6 * ROW) - load<f64>(at, 3 * ROW) * s1, 5 * ROW)
@@ -15,18 +13,17 @@ function step(at: usize, x: f64): f64 {
   return load<f64>(at) * x + s1
 }
 
-// @ts-ignore: decorator
-@inline
 function settle(at: usize): void {
   // Values that run out into nothing would make a processor crawl.
-  for (let i: usize = 0; i < 2 * ROW; i += 8) if (abs(load<f64>(at + i, 5 * ROW)) < 1e-20) store<f64>(at + i, 0, 5 * ROW)
+  for (let i: usize = 0; i < 2 * ROW; i += 8)
+    if (abs(load<f64>(at + i, 5 * ROW)) < 1e-20) store<f64>(at + i, 0, 5 * ROW)
 }
 
 /** Sends `count` samples (32 bit) in place through four sections, whose memory is at `at`. */
 export function fourSections(x: usize, count: i32, at: usize): void {
   if (count < 4) {
     for (let i: i32 = 0; i < count; i++) {
-      const p = x + (<usize>i << 2)
+      const p = x + ((<usize>i) << 2)
       store<f32>(p, <f32>step(at + 24, step(at + 16, step(at + 8, step(at, <f64>load<f32>(p))))))
     }
     settle(at)
@@ -57,7 +54,7 @@ export function fourSections(x: usize, count: i32, at: usize): void {
   // What the first two and the last two gave at the step before.
   let y = f64x2(b, c)
   let z = f64x2(d, 0)
-  const end = x + (<usize>count << 2)
+  const end = x + ((<usize>count) << 2)
   let p = x + 12
   for (; p < end; p += 4) {
     const u = v128.shuffle<f64>(f64x2.splat(<f64>load<f32>(p)), y, 0, 2)

@@ -3,7 +3,6 @@ import {
   foldedRoom,
   insertsOfPlan,
   PCM_CHUNK,
-  roomOfInsert,
   samplesIn,
   type RenderPlan,
   type Room,
@@ -90,12 +89,12 @@ export class Feeder {
     this.fill()
   }
 
-  /** Makes the rooms that the plan's treatment answers with, each once; the audio thread has no time for it. */
+  /** Makes the rooms that the plan's reverbs answer with, each once; the audio thread has no time for it. */
   private sendRooms(): void {
     if (!this.connected) return
     for (const insert of insertsOfPlan(this.plan)) {
-      const room = roomOfInsert(insert)
-      if (room === null || this.rooms.has(room)) continue
+      if (insert.effect !== 'reverb' || this.rooms.has(insert.room)) continue
+      const { room } = insert
       this.rooms.add(room)
       this.parts.toWorklet({ type: 'room', room, folded: foldedRoom(room) })
     }

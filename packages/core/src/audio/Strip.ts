@@ -1,3 +1,4 @@
+import { kernels } from '../kernels/kernels.js'
 import { Bus } from '../treatment/bus.js'
 import { Chain } from '../treatment/Chain.js'
 import type { RoomPort } from '../treatment/rooms.js'
@@ -28,13 +29,6 @@ function fixedGains({ level, pan }: PlanStrip): Fixed {
     stereo.rl * level,
     stereo.rr * level,
   ]
-}
-
-/** Where a strip adds what it plays: its first sample at `at`. */
-export interface StripTarget {
-  readonly left: Float32Array
-  readonly right: Float32Array
-  readonly at: number
 }
 
 /** Plays one track: its voices, its treatment, then its level and place, which may ride. */
@@ -89,12 +83,12 @@ export class Strip {
   }
 
   /**
-   * Adds its next `count` samples, at most {@link MIX_BLOCK}, to a target.
+   * Adds its next `count` samples, at most {@link MIX_BLOCK}, to the stereo side of a bus.
    *
    * @param alone - For whoever wants to have them by themselves, too: they replace what is there.
    * @returns whether anything was added
    */
-  render(target: StripTarget, count: number, alone: StripTarget | null = null): boolean {
+  render(target: Bus, count: number, alone: Bus | null = null): boolean {
     const { bus, chain, voices } = this
     bus.clear()
     const read = voices.at
@@ -113,8 +107,8 @@ export class Strip {
       return true
     }
     if (levelRide) scale(bus, this.level, count)
-    alone?.left.fill(0, alone.at, alone.at + count)
-    alone?.right.fill(0, alone.at, alone.at + count)
+    alone?.left.fill(0, 0, count)
+    alone?.right.fill(0, 0, count)
     if (bus.hasMono) {
       if (panRide) ridePan(panRide, level, at, at + count, 1, this.moving)
       else this.move(0, count)
@@ -142,26 +136,12 @@ export class Strip {
   }
 }
 
-function addFixed(
-  { mono, left: l, right: r, hasMono, hasStereo }: Bus,
-  fixed: Fixed,
-  { left, right, at: into }: StripTarget,
-  count: number,
-): void {
+function addFixed(bus: Bus, fixed: Fixed, { inLeft, inRight }: Bus, count: number): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
-  if (hasMono)
-    for (let i = 0; i < count; i++) {
-      const value = mono[i] as number
-      left[into + i] = (left[into + i] as number) + value * ml
-      right[into + i] = (right[into + i] as number) + value * mr
-    }
-  if (hasStereo)
-    for (let i = 0; i < count; i++) {
-      const a = l[i] as number
-      const b = r[i] as number
-      left[into + i] = (left[into + i] as number) + a * ll + b * rl
-      right[into + i] = (right[into + i] as number) + a * lr + b * rr
-    }
+  const run = kernels()
+  if (bus.hasMono) run.addMono(bus.inMono.at, inLeft.at, inRight.at, count, ml, mr)
+  if (bus.hasStereo)
+    run.addStereo(bus.inLeft.at, bus.inRight.at, inLeft.at, inRight.at, count, ll, lr, rl, rr)
 }
 
 /** {@link addFixed} with a level for each sample; in the same go it sets a second target to it. */
@@ -169,23 +149,23 @@ function addRidden(
   { mono, left: l, right: r, hasMono, hasStereo }: Bus,
   level: Float32Array,
   fixed: Fixed,
-  { left, right, at: into }: StripTarget,
+  { left, right }: Bus,
   count: number,
-  alone: StripTarget | null,
+  alone: Bus | null,
 ): void {
   const [ml, mr, ll, lr, rl, rr] = fixed
   const by = alone !== null
-  const { left: byLeft, right: byRight, at: byInto } = alone ?? NOWHERE
+  const { left: byLeft, right: byRight } = alone ?? NOWHERE
   if (hasMono)
     for (let i = 0; i < count; i++) {
       const value = (mono[i] as number) * (level[i] as number)
       const toLeft = value * ml
       const toRight = value * mr
-      left[into + i] = (left[into + i] as number) + toLeft
-      right[into + i] = (right[into + i] as number) + toRight
+      left[i] = (left[i] as number) + toLeft
+      right[i] = (right[i] as number) + toRight
       if (!by) continue
-      byLeft[byInto + i] = toLeft
-      byRight[byInto + i] = toRight
+      byLeft[i] = toLeft
+      byRight[i] = toRight
     }
   if (hasStereo)
     for (let i = 0; i < count; i++) {
@@ -194,15 +174,15 @@ function addRidden(
       const b = (r[i] as number) * gain
       const toLeft = a * ll + b * rl
       const toRight = a * lr + b * rr
-      left[into + i] = (left[into + i] as number) + toLeft
-      right[into + i] = (right[into + i] as number) + toRight
+      left[i] = (left[i] as number) + toLeft
+      right[i] = (right[i] as number) + toRight
       if (!by) continue
-      byLeft[byInto + i] = hasMono ? (byLeft[byInto + i] as number) + toLeft : toLeft
-      byRight[byInto + i] = hasMono ? (byRight[byInto + i] as number) + toRight : toRight
+      byLeft[i] = hasMono ? (byLeft[i] as number) + toLeft : toLeft
+      byRight[i] = hasMono ? (byRight[i] as number) + toRight : toRight
     }
 }
 
-const NOWHERE: StripTarget = { left: new Float32Array(0), right: new Float32Array(0), at: 0 }
+const NOWHERE = { left: new Float32Array(0), right: new Float32Array(0) }
 
 function scale({ mono, left, right, hasMono, hasStereo }: Bus, level: Float32Array, count: number): void {
   if (hasMono) for (let i = 0; i < count; i++) mono[i] = (mono[i] as number) * (level[i] as number)
@@ -216,26 +196,21 @@ function scale({ mono, left, right, hasMono, hasStereo }: Bus, level: Float32Arr
 function addMono(
   mono: Float32Array,
   [toLeft, toRight]: MovingGains,
-  { left, right, at: into }: StripTarget,
+  { left, right }: Bus,
   count: number,
 ): void {
   for (let i = 0; i < count; i++) {
     const value = mono[i] as number
-    left[into + i] = (left[into + i] as number) + value * (toLeft[i] as number)
-    right[into + i] = (right[into + i] as number) + value * (toRight[i] as number)
+    left[i] = (left[i] as number) + value * (toLeft[i] as number)
+    right[i] = (right[i] as number) + value * (toRight[i] as number)
   }
 }
 
-function addStereo(
-  bus: Bus,
-  [ll, lr, rl, rr]: MovingGains,
-  { left, right, at: into }: StripTarget,
-  count: number,
-): void {
+function addStereo(bus: Bus, [ll, lr, rl, rr]: MovingGains, { left, right }: Bus, count: number): void {
   for (let i = 0; i < count; i++) {
     const a = bus.left[i] as number
     const b = bus.right[i] as number
-    left[into + i] = (left[into + i] as number) + a * (ll[i] as number) + b * (rl[i] as number)
-    right[into + i] = (right[into + i] as number) + a * (lr[i] as number) + b * (rr[i] as number)
+    left[i] = (left[i] as number) + a * (ll[i] as number) + b * (rl[i] as number)
+    right[i] = (right[i] as number) + a * (lr[i] as number) + b * (rr[i] as number)
   }
 }

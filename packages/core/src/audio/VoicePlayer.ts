@@ -1,4 +1,5 @@
 import type { Insert } from '../reel/inserts.js'
+import { kernelFloats, kernels, KernelSamples } from '../kernels/kernels.js'
 import { Bus } from '../treatment/bus.js'
 import { Chain } from '../treatment/Chain.js'
 import { foldedRoom, type RoomPort } from '../treatment/rooms.js'
@@ -15,7 +16,7 @@ interface Treated {
   set: readonly Insert[] | null
 }
 
-/** Plays the voices of one strip, each with its own gain and fades; nothing is allocated while it plays but for lists that grow to the most voices at once, and what a sound with treatment of its own needs when it begins. */
+/** Plays the voices of one strip, each with its own gain and fades; nothing is allocated while it plays but for a view of what a voice plays, for lists that grow to the most voices at once, and what a sound with treatment of its own needs when it begins. */
 export class VoicePlayer {
   /** Blocks of a voice for which the port had no sound. */
   misses = 0
@@ -104,12 +105,12 @@ export class VoicePlayer {
     chain.process(own, count, this.position)
     if (own.hasMono) {
       bus.wakeMono(count)
-      addSide(bus.mono, 1, own.mono, 0, 0, count, null, 0)
+      kernels().addSound(bus.inMono.at, own.inMono.at, count, 1)
     }
     if (own.hasStereo) {
       bus.wakeStereo(count)
-      addSide(bus.left, 1, own.left, 0, 0, count, null, 0)
-      addSide(bus.right, 1, own.right, 0, 0, count, null, 0)
+      kernels().addSound(bus.inLeft.at, own.inLeft.at, count, 1)
+      kernels().addSound(bus.inRight.at, own.inRight.at, count, 1)
     }
   }
 
@@ -165,16 +166,18 @@ function addTo(
 ): void {
   if (second) {
     bus.wakeStereo(count)
-    addSide(bus.left, gain, first, read, write, length, envelope, shapeAt)
-    addSide(bus.right, gain, second, read, write, length, envelope, shapeAt)
+    addSide(bus.inLeft, gain, first, read, write, length, envelope, shapeAt)
+    addSide(bus.inRight, gain, second, read, write, length, envelope, shapeAt)
   } else {
     bus.wakeMono(count)
-    addSide(bus.mono, gain, first, read, write, length, envelope, shapeAt)
+    addSide(bus.inMono, gain, first, read, write, length, envelope, shapeAt)
   }
 }
 
+let coming: KernelSamples | null = null
+
 function addSide(
-  into: Float32Array,
+  into: KernelSamples,
   gain: number,
   source: Float32Array,
   read: number,
@@ -183,13 +186,16 @@ function addSide(
   envelope: Float32Array | null,
   shapeAt: number,
 ): void {
-  if (envelope)
-    for (let i = 0; i < length; i++)
-      into[write + i] =
-        (into[write + i] as number) + (source[read + i] as number) * (envelope[shapeAt + i] as number) * gain
-  else
-    for (let i = 0; i < length; i++)
-      into[write + i] = (into[write + i] as number) + (source[read + i] as number) * gain
+  if (!envelope) {
+    coming ??= new KernelSamples(MIX_BLOCK)
+    kernelFloats().set(source.subarray(read, read + length), coming.at >> 2)
+    kernels().addSound(into.at + 4 * write, coming.at, length, gain)
+    return
+  }
+  const { samples } = into
+  for (let i = 0; i < length; i++)
+    samples[write + i] =
+      (samples[write + i] as number) + (source[read + i] as number) * (envelope[shapeAt + i] as number) * gain
 }
 
 /** Fills the fade gains of `[from, to)`; false when no fade runs there. */

@@ -1,10 +1,11 @@
 import { CATEGORIES, type Category } from '../reel/categories.js'
+import { kernels } from '../kernels/kernels.js'
 import { Bus } from '../treatment/bus.js'
 import { Chain } from '../treatment/Chain.js'
 import { foldedRoom, type RoomPort } from '../treatment/rooms.js'
 import type { RenderPlan } from './renderPlan.js'
 import { MIX_BLOCK, type SoundPort } from '../signal/soundPort.js'
-import { Strip, type StripTarget } from './Strip.js'
+import { Strip } from './Strip.js'
 
 /**
  * Told what the mix is made of, block by block: `part` is a category for its stem, or the whole. The arrays hold it
@@ -33,8 +34,6 @@ export const MIX_PARTS = [...CATEGORIES, 'whole'] as const
 interface Stem {
   readonly bus: Bus
   readonly chain: Chain
-  /** Where its tracks add what they play. */
-  readonly target: StripTarget
 }
 
 /**
@@ -53,7 +52,9 @@ export class Mixer {
   private readonly whole: Stem
   private gain = 1
   private readonly scratch = [new Float32Array(MIX_BLOCK), new Float32Array(MIX_BLOCK)] as const
-  private readonly alone = { left: new Float32Array(MIX_BLOCK), right: new Float32Array(MIX_BLOCK), at: 0 }
+  private readonly alone = new Bus()
+  /** What is heard beside the mix. */
+  private readonly beside = new Bus()
   private missed = 0
 
   /** @param rooms - Where reverbs get their rooms from; made on the spot when not given. */
@@ -62,10 +63,7 @@ export class Mixer {
     private readonly port: SoundPort,
     private readonly rooms: RoomPort = foldedRoom,
   ) {
-    const stem = (): Stem => {
-      const bus = new Bus()
-      return { bus, chain: new Chain(rooms), target: { left: bus.left, right: bus.right, at: 0 } }
-    }
+    const stem = (): Stem => ({ bus: new Bus(), chain: new Chain(rooms) })
     this.stems = new Map(CATEGORIES.map((category) => [category, stem()]))
     this.whole = stem()
     this.adopt(plan)
@@ -146,24 +144,26 @@ export class Mixer {
     right.fill(0, into, into + count)
     for (const { bus } of this.stems.values()) bus.clear()
     const { bus: whole, chain } = this.whole
+    const { beside } = this
     whole.clear()
+    beside.clear()
     for (const [key, strip] of this.strips) {
-      if (strip.stem === null) {
-        strip.render({ left, right, at: into }, count)
-        continue
-      }
-      const { bus, target } = this.stems.get(strip.stem) as Stem
+      const bus = strip.stem === null ? beside : (this.stems.get(strip.stem) as Stem).bus
       bus.wakeStereo(count)
-      if (!this.stripTap) strip.render(target, count)
-      else this.renderTapped(key, strip, target, count)
+      if (!this.stripTap || strip.stem === null) strip.render(bus, count)
+      else this.renderTapped(key, strip, bus, count)
+    }
+    if (beside.hasStereo) {
+      add(beside.left, left, into, count)
+      add(beside.right, right, into, count)
     }
     const wholeAt = this.position + chain.latency
     for (const [category, stem] of this.stems) {
       stem.chain.process(stem.bus, count, wholeAt + stem.chain.latency)
       if (!stem.bus.hasStereo) continue
       whole.wakeStereo(count)
-      add(stem.bus.left, whole.left, 0, count)
-      add(stem.bus.right, whole.right, 0, count)
+      kernels().addSound(whole.inLeft.at, stem.bus.inLeft.at, count, 1)
+      kernels().addSound(whole.inRight.at, stem.bus.inRight.at, count, 1)
       this.tap?.(category, stem.bus.left, stem.bus.right, count, wholeAt)
     }
     chain.process(whole, count, wholeAt)
@@ -176,7 +176,7 @@ export class Mixer {
   }
 
   /** Renders a strip into its stem and, by itself, for the tap; the stem is the same to the bit as without it. */
-  private renderTapped(key: string, strip: Strip, own: StripTarget, count: number): void {
+  private renderTapped(key: string, strip: Strip, own: Bus, count: number): void {
     const { alone } = this
     const at = strip.voices.at - strip.latency
     if (strip.render(own, count, alone)) this.stripTap?.(key, alone.left, alone.right, count, at)

@@ -10,6 +10,19 @@ export interface Kernels {
   give(at: Address): void
   clear(at: Address, bytes: number): void
   move(to: Address, from: Address, bytes: number): void
+  addSound(into: Address, from: Address, count: number, gain: number): void
+  addMono(mono: Address, left: Address, right: Address, count: number, toLeft: number, toRight: number): void
+  addStereo(
+    fromLeft: Address,
+    fromRight: Address,
+    left: Address,
+    right: Address,
+    count: number,
+    ll: number,
+    lr: number,
+    rl: number,
+    rr: number,
+  ): void
   fourSections(x: Address, count: number, sections: Address): void
   saturate(
     x: Address,
@@ -24,6 +37,7 @@ export interface Kernels {
   hiss(into: Address, count: number, at: number, noise: number, crackle: number): void
   add(into: Address, from: Address, count: number, gain: number): void
   heardAfter(x: Address, count: number, heard: number, fall: number, four: number): number
+  waver(into: Address, count: number, from: Address, late: number, step: number): void
   halve(
     from: Address,
     count: number,
@@ -33,14 +47,7 @@ export interface Kernels {
     weights: Address,
     pairs: number,
   ): void
-  double(
-    from: Address,
-    count: number,
-    into: Address,
-    line: Address,
-    weights: Address,
-    pairs: number,
-  ): void
+  double(from: Address, count: number, into: Address, line: Address, weights: Address, pairs: number): void
   smear(x: Address, count: number, held: Address, length: number, at: number, by: number): void
   goRound(
     from: Address,
@@ -72,25 +79,23 @@ let loaded: Kernels | null = null
 /** The kernels of this thread; compiled at the first call, within a few milliseconds. */
 export function kernels(): Kernels {
   loaded ??= new WebAssembly.Instance(new WebAssembly.Module(bytesOf(KERNEL_BYTES)), {
-    env: { abort: (): never => { throw new Error('a kernel has no memory left') } },
-  }).exports as Kernels
+    env: {
+      abort: (): never => {
+        throw new Error('a kernel has no memory left')
+      },
+    },
+  }).exports as unknown as Kernels
   return loaded
 }
 
-function bytesOf(hex: string): Uint8Array {
+function bytesOf(hex: string): Uint8Array<ArrayBuffer> {
   return Uint8Array.from({ length: hex.length / 2 }, (_, at) => parseInt(hex.slice(2 * at, 2 * at + 2), 16))
 }
 
 let floats = new Float32Array(0)
-let whole = floats.buffer
 
-/** All memory of the kernels as numbers of 32 bit. It is another one once more memory was taken: ask for it at each block. */
+/** All memory of the kernels as numbers of 32 bit. It is another array once more memory was taken: ask for it at each block. */
 export function kernelFloats(): Float32Array {
-  const { buffer } = kernels().memory
-  if (buffer !== whole) {
-    whole = buffer
-    floats = new Float32Array(buffer)
-  }
   return floats
 }
 
@@ -101,9 +106,11 @@ export class KernelMemory {
   /** Where it begins. */
   readonly at: Address
 
-  /** @param bytes - How long it is; rounded up so that a kernel may run over its end by what it does at once */
+  /** @param bytes - How long it is; behind it lies room for a kernel to run over by what it does at once */
   constructor(private readonly bytes: number) {
-    this.at = kernels().take(bytes + SLACK)
+    const { take, memory } = kernels()
+    this.at = take(bytes + SLACK)
+    if (floats.buffer !== memory.buffer) floats = new Float32Array(memory.buffer)
     forgotten.register(this, this.at)
   }
 
@@ -114,18 +121,41 @@ export class KernelMemory {
 
   /** Writes numbers of 32 bit. @param from - Bytes from its beginning */
   setFloats(values: ArrayLike<number>, from = 0): void {
-    new Float32Array(kernels().memory.buffer, this.at + from, values.length).set(values)
+    floats.set(values, (this.at + from) >> 2)
   }
 
   /** Writes numbers of 64 bit. */
   setDoubles(values: ArrayLike<number>, from = 0): void {
-    new Float64Array(kernels().memory.buffer, this.at + from, values.length).set(values)
+    new Float64Array(floats.buffer, this.at + from, values.length).set(values)
   }
 
   /** Writes integers of 32 bit. */
   setIntegers(values: ArrayLike<number>, from = 0): void {
-    new Int32Array(kernels().memory.buffer, this.at + from, values.length).set(values)
+    new Int32Array(floats.buffer, this.at + from, values.length).set(values)
   }
 }
 
 const SLACK = 32
+
+/** Samples of 32 bit in the kernels' memory. */
+export class KernelSamples {
+  private readonly memory: KernelMemory
+  private seen = new Float32Array(0)
+
+  /** @param length - Samples */
+  constructor(private readonly length: number) {
+    this.memory = new KernelMemory(4 * length)
+  }
+
+  /** Where they begin. */
+  get at(): Address {
+    return this.memory.at
+  }
+
+  /** The samples themselves, until the next time that memory is taken: to be asked for at each block. */
+  get samples(): Float32Array {
+    if (this.seen.buffer !== floats.buffer)
+      this.seen = floats.subarray(this.at >> 2, (this.at >> 2) + this.length)
+    return this.seen
+  }
+}

@@ -1,15 +1,32 @@
+import { KernelSamples } from '../kernels/kernels.js'
 import { MIX_BLOCK } from '../signal/soundPort.js'
 
 /**
  * What runs through a chain of treatment: mono sound and stereo sound side by side, so that each keeps its own law of panning.
- * Of what does not sound the samples mean nothing.
+ * Of what does not sound the samples mean nothing, nor do those behind what was asked for. They lie in the memory of the kernels.
  */
 export class Bus {
-  readonly mono = new Float32Array(MIX_BLOCK)
-  readonly left = new Float32Array(MIX_BLOCK)
-  readonly right = new Float32Array(MIX_BLOCK)
+  /** Where each side lies, for kernels. */
+  readonly inMono = new KernelSamples(MIX_BLOCK)
+  readonly inLeft = new KernelSamples(MIX_BLOCK)
+  readonly inRight = new KernelSamples(MIX_BLOCK)
   hasMono = false
   hasStereo = false
+
+  /** The mono side; like the others to be asked for at each block. */
+  get mono(): Float32Array {
+    return this.inMono.samples
+  }
+
+  /** The left of the stereo side. */
+  get left(): Float32Array {
+    return this.inLeft.samples
+  }
+
+  /** The right of it. */
+  get right(): Float32Array {
+    return this.inRight.samples
+  }
 
   /** Begins a block of silence. */
   clear(): void {
@@ -20,8 +37,9 @@ export class Bus {
   sum(count: number): void {
     if (!this.hasStereo) return
     this.wakeMono(count)
+    const { mono, left, right } = this
     for (let i = 0; i < count; i++)
-      this.mono[i] = (this.mono[i] as number) + ((this.left[i] as number) + (this.right[i] as number)) / 2
+      mono[i] = (mono[i] as number) + ((left[i] as number) + (right[i] as number)) / 2
     this.hasStereo = false
   }
 

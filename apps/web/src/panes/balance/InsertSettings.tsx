@@ -4,7 +4,7 @@ import { line } from 'd3-shape'
 import { Choice } from '../../ui/Choice.js'
 import { Slider } from '../../ui/Slider.js'
 import { TextField } from '../../ui/TextField.js'
-import { PLACE_NAMES, ROOM_NAMES, SETTING_ROWS } from './settingRows.js'
+import { PLACE_NAMES, ROOM_NAMES, rowsOf } from './settingRows.js'
 
 /** The settings of a piece of treatment, pulled or typed; what is pulled is heard at once and kept on release. */
 export function InsertSettings({
@@ -45,7 +45,7 @@ export function InsertSettings({
         />
       )}
       <dl className="grid grid-cols-[78px_1fr_52px_20px] items-center gap-x-1.5 gap-y-0.5 text-[11.5px]">
-        {SETTING_ROWS[insert.effect].map(({ field, name, unit, low, high, step, octaves }) => {
+        {rowsOf(insert).map(({ field, name, unit, low, high, step, octaves }) => {
           const value = values[field] ?? 0
           const shown = (pulled as unknown as Readonly<Record<string, number>>)[field] ?? 0
           return (

@@ -1,6 +1,6 @@
 import { EFFECTS, PRESETS, type Effect } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
-import { SETTING_ROWS } from './settingRows.js'
+import { rowsOf, SETTING_ROWS } from './settingRows.js'
 
 const effects = Object.keys(EFFECTS) as Effect[]
 
@@ -28,4 +28,16 @@ describe.each(effects)('the settings of the %s', (effect) => {
     expect(new Set(names).size).toBe(names.length)
     for (const { settings } of PRESETS[effect]) expect(schema.safeParse(settings).success).toBe(true)
   })
+})
+
+it.each([
+  ['telephone', ['amount', 'distance', 'broken']],
+  ['tannoy', ['amount', 'size', 'distance', 'broken']],
+  ['door', ['amount', 'size', 'distance']],
+] as const)('the %s shows what it can be set to', (place, fields) => {
+  const insert = {
+    ...({ kind: 'insert', id: 'i', on: 't', order: 'a0', bypass: false, effect: 'place' } as const),
+    ...{ place, amount: 1, size: 1, distance: 0, broken: 0.5 },
+  }
+  expect(rowsOf(insert).map(({ field }) => field)).toEqual(fields)
 })

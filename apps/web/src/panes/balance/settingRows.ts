@@ -1,4 +1,4 @@
-import { PLACE_SPECS, PLACES, ROOM_SPECS, ROOMS, type Effect } from '@yodel/core'
+import { PLACE_SPECS, PLACES, ROOM_SPECS, ROOMS, type Effect, type Insert } from '@yodel/core'
 
 /** How one setting of a treatment is shown and pulled. */
 export interface SettingRow {
@@ -84,9 +84,20 @@ export const SETTING_ROWS: Readonly<Record<Effect, readonly SettingRow[]>> = {
   ],
   place: [
     { field: 'amount', name: 'Amount', unit: '', low: 0, high: 1, step: 0.01 },
+    { field: 'size', name: 'Size', unit: '×', low: 0.5, high: 2, step: 0.05 },
     { field: 'distance', name: 'Distance', unit: 'm', low: 0, high: 2000, step: 1, octaves: 1 },
     { field: 'broken', name: 'Broken', unit: '', low: 0, high: 1, step: 0.01 },
   ],
+}
+
+/** The settings of a piece of treatment that do something: a telephone has no size, and a door cannot break. */
+export function rowsOf(insert: Insert): readonly SettingRow[] {
+  const rows = SETTING_ROWS[insert.effect]
+  if (insert.effect !== 'place') return rows
+  const { room, drive, noise } = PLACE_SPECS[insert.place]
+  return rows.filter(
+    ({ field }) => (field !== 'size' || room !== null) && (field !== 'broken' || drive > 0 || noise !== null),
+  )
 }
 
 /** Places and devices with their names. */

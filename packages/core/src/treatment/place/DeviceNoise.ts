@@ -18,6 +18,9 @@ const AMONG = 2 ** 20
 /** Samples for which a device may sound after the last that went in. */
 export const NOISE_TAIL = Math.ceil(ON + BURST - HOLD * Math.log(AWAKE))
 
+/** Where the channels lie that go through a device. */
+type Heard = readonly { readonly x: Address }[]
+
 /** What a device makes itself while it is open: always the same at a moment of the reel. */
 export class DeviceNoise {
   private heard = 0
@@ -37,28 +40,27 @@ export class DeviceNoise {
    * @param heard - Where what goes through it lies, for each channel
    * @param at - Sample of the reel
    * @param level - Of the hiss
-   * @param crackles - A second
    * @returns false when it is silent, and nothing was written
    */
   write(
-    heard: readonly Address[],
+    heard: Heard,
     into: Address,
     count: number,
     at: number,
-    { level, crackles, keyed }: { level: number; crackles: number; keyed: boolean },
+    level: number,
+    { crackle, keyed }: { readonly crackle: number; readonly keyed: boolean },
   ): boolean {
     const run = kernels()
-    const crackle = Math.round((crackles / SAMPLE_RATE) * AMONG)
+    const crackles = Math.round((crackle / SAMPLE_RATE) * AMONG)
     const end = keyed ? ON + BURST : ON
-    const after = Math.max(
-      ...heard.map((x) => run.heardAfter(x, count, this.heard, FALL, FALL ** 4)),
-      this.heard * FALL ** count,
-    )
+    const fallen = this.heard * FALL ** count
+    let after = fallen
+    for (const { x } of heard) after = Math.max(after, run.heardAfter(x, count, this.heard, FALL, FALL ** 4))
     // Heard all the time, or never: so it is nearly always.
-    if (this.quiet === 0 && this.heard * FALL ** count > AWAKE && !(keyed && this.sinceOpen < CLICK)) {
+    if (this.quiet === 0 && fallen > AWAKE && !(keyed && this.sinceOpen < CLICK)) {
       this.heard = after
       this.sinceOpen += count
-      run.hiss(into, count, at, level, crackle)
+      run.hiss(into, count, at, level, crackles)
       return true
     }
     if (this.quiet >= end && after * FALL ** -count <= AWAKE) {
@@ -66,18 +68,18 @@ export class DeviceNoise {
       this.quiet += count
       return false
     }
-    run.hiss(into, count, at, level, crackle)
+    run.hiss(into, count, at, level, crackles)
     this.open(heard, into, count, keyed, end)
     return true
   }
 
   /** Lets the noise through sample by sample as far as the device is open. */
-  private open(heard: readonly Address[], into: Address, count: number, keyed: boolean, end: number): void {
+  private open(heard: Heard, into: Address, count: number, keyed: boolean, end: number): void {
     const floats = kernelFloats()
     const first = into >> 2
     for (let i = 0; i < count; i++) {
       this.heard *= FALL
-      for (const x of heard) this.heard = Math.max(this.heard, Math.abs(floats[(x >> 2) + i] as number))
+      for (const { x } of heard) this.heard = Math.max(this.heard, Math.abs(floats[(x >> 2) + i] as number))
       const awake = this.heard > AWAKE
       if (awake && this.quiet >= end) this.sinceOpen = 0
       this.quiet = awake ? 0 : this.quiet + 1

@@ -11,7 +11,8 @@ import { PlaceRoom } from './PlaceRoom.js'
 import { PLACE_SPECS, type PlaceSpec } from './places.js'
 import { bend, bendSlope } from './saturation.js'
 import { SectionRow } from './SectionRow.js'
-import { copyIn, copyOut, workspace } from './workspace.js'
+import { Waver, type Wavering } from './Waver.js'
+import { workspace } from './workspace.js'
 
 /** Sections that a place can have in a row before and behind what is bent. */
 const MOST_SECTIONS = 16
@@ -22,10 +23,13 @@ const settingsAtFirst: Settings<'place'> = {
   ...{ place: 'telephone', amount: 0, size: 1, distance: 0, broken: 0.5 },
 }
 
-/** What filters one channel, before and behind what is bent. */
-interface Rows {
+/** What works on one channel of a bus: its pitch wavers, then it is filtered before and behind what is bent. */
+interface Channel {
+  waver: Waver | null
   readonly before: SectionRow
   readonly after: SectionRow
+  /** Where its samples lie. */
+  x: Address
 }
 
 /**
@@ -36,10 +40,12 @@ export class Place implements Processor<Settings<'place'>> {
   readonly latency = 0
   private settings = settingsAtFirst
   private spec: PlaceSpec = PLACE_SPECS.telephone
-  /** Of the mono sound, of left and of right. */
-  private readonly rows = [0, 1, 2].map(
-    (): Rows => ({ before: new SectionRow(MOST_SECTIONS), after: new SectionRow(MOST_SECTIONS) }),
-  )
+  private readonly mono = newChannel()
+  private readonly left = newChannel()
+  private readonly right = newChannel()
+  private readonly channels = [this.mono, this.left, this.right]
+  /** Those of them that sound. */
+  private readonly sounding: Channel[] = []
   private readonly noise = new DeviceNoise()
   private room: PlaceRoom | null = null
   private wet = 0
@@ -48,6 +54,7 @@ export class Place implements Processor<Settings<'place'>> {
   private bias = 0
   private hiss = 0
   private drift = 0
+  private wavering: Wavering = { hz: 1, part: 0 }
 
   set(settings: Settings<'place'>): void {
     const { place, amount, size, distance, broken } = settings
@@ -67,14 +74,17 @@ export class Place implements Processor<Settings<'place'>> {
     const ahead = Math.min(high.length - 1, (4 - (first.length % 4)) % 4)
     const before = spec.drive > 0 ? [...first, ...high.slice(0, ahead)] : []
     const after = spec.drive > 0 ? [...high.slice(ahead), ...air] : [...first, ...high, ...air]
-    for (const rows of this.rows) {
-      rows.before.set(before)
-      rows.after.set(after)
+    for (const channel of this.channels) {
+      channel.waver = spec.waver[1] > 0 ? (channel.waver ?? new Waver()) : null
+      channel.before.set(before)
+      channel.after.set(after)
     }
     this.drive = gainFromDb(spec.drive * amount * 2 * broken)
     this.bias = spec.lopsided * amount
     this.hiss = spec.noise === null ? 0 : gainFromDb(spec.noise + 24 * (broken - 0.5)) * amount
     this.drift = spec.drift * amount
+    const [hz, part] = spec.waver
+    this.wavering = { hz, part: part * amount * (spec.drive > 0 ? 2 * broken : 1) }
     this.dry = spec.room === null ? 1 : gainFromDb(spec.dry * amount)
     this.wet = gainFromDb(spec.wet) * amount
     if (other) this.reset()
@@ -88,34 +98,41 @@ export class Place implements Processor<Settings<'place'>> {
   }
 
   reset(): void {
-    for (const { before, after } of this.rows) {
-      before.reset()
-      after.reset()
-    }
+    for (const { waver, before, after } of this.channels)
+      for (const part of [waver, before, after]) part?.reset()
     this.room?.reset()
     this.noise.reset()
   }
 
   process(bus: Bus, count: number, at: number): void {
-    const { spec, settings, rows } = this
+    const { spec, settings, sounding } = this
     if (settings.amount <= 0) return
     if (spec.mono) bus.sum(count)
-    const work = workspace()
-    const sides = [work.mono, work.left, work.right].slice(bus.hasMono ? 0 : 1, bus.hasStereo ? 3 : 1)
-    copyIn(bus)
-    const rowsOf = (side: Address): Rows => rows[[work.mono, work.left, work.right].indexOf(side)] as Rows
-    for (const side of sides) rowsOf(side).before.run(side, count)
-    if (spec.drive > 0) for (const side of sides) this.saturate(side, count)
-    const { crackle: crackles, keyed } = spec
-    if (this.hiss > 0 && this.noise.write(sides, work.hiss, count, at, { level: this.hiss, crackles, keyed }))
-      for (const side of sides) kernels().add(side, work.hiss, count, 1)
-    for (const side of sides) rowsOf(side).after.run(side, count)
-    if (this.drift > 0) for (const side of sides) this.swell(side, count, at)
-    if (this.room) {
-      this.room.process(bus.hasMono, bus.hasStereo, count, this.dry, this.wet)
-      bus.hasStereo = true
+    this.listen(bus)
+    for (const { x, waver, before } of sounding) {
+      waver?.run(x, count, at, this.wavering)
+      before.run(x, count)
+      if (spec.drive > 0) this.saturate(x, count)
     }
-    copyOut(bus)
+    const { hiss } = workspace()
+    if (this.hiss > 0 && this.noise.write(sounding, hiss, count, at, this.hiss, spec))
+      for (const { x } of sounding) kernels().add(x, hiss, count, 1)
+    for (const { x, after } of sounding) {
+      after.run(x, count)
+      if (this.drift > 0) this.swell(x, count, at)
+    }
+    this.room?.process(bus, count, this.dry, this.wet)
+  }
+
+  /** Finds what sounds of a bus. */
+  private listen(bus: Bus): void {
+    const { mono, left, right, sounding } = this
+    sounding.length = 0
+    mono.x = bus.inMono.at
+    left.x = bus.inLeft.at
+    right.x = bus.inRight.at
+    if (bus.hasMono) sounding.push(mono)
+    if (bus.hasStereo) sounding.push(left, right)
   }
 
   private saturate(x: Address, count: number): void {
@@ -140,6 +157,10 @@ export class Place implements Processor<Settings<'place'>> {
     return gainFromDb(this.drift * driftAt(sample))
   }
 }
+
+const newChannel = (): Channel => ({
+  ...{ waver: null, before: new SectionRow(MOST_SECTIONS), after: new SectionRow(MOST_SECTIONS), x: 0 },
+})
 
 /** Samples from one value of the drift to the next; between them it runs straight. */
 const DRIFT_STEP = 256

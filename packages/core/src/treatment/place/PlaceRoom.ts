@@ -2,6 +2,7 @@ import { KernelMemory, kernels } from '../../kernels/kernels.js'
 import type { Room } from '../../reel/inserts.js'
 import { MIX_BLOCK } from '../../signal/soundPort.js'
 import { SAMPLE_RATE } from '../../time/units.js'
+import type { Bus } from '../bus.js'
 import { ROOM_SPECS } from '../rooms.js'
 import { HalfBandDown, HalfBandUp } from './HalfBand.js'
 import { ROOM_RATE, RoomNetwork } from './RoomNetwork.js'
@@ -21,10 +22,7 @@ const FLOAT = 4
  * once, lies below; so it makes do with a quarter of the samples.
  */
 export class PlaceRoom {
-  private readonly downs = [
-    new HalfBandDown(WIDE, MOST / 2),
-    new HalfBandDown(NARROW, MOST / FEWER),
-  ] as const
+  private readonly downs = [new HalfBandDown(WIDE, MOST / 2), new HalfBandDown(NARROW, MOST / FEWER)] as const
   private readonly ups = [0, 1].map(
     () => [new HalfBandUp(NARROW, MOST / FEWER), new HalfBandUp(WIDE, MOST / 2)] as const,
   )
@@ -51,32 +49,27 @@ export class PlaceRoom {
     this.ready = FEWER - 1
   }
 
-  /**
-   * Lets what is in the workspace sound in it; what comes out is stereo beside what was mono.
-   *
-   * @param dry - Gain of the sound itself
-   * @param wet - Gain of the room
-   */
-  process(hasMono: boolean, hasStereo: boolean, count: number, dry: number, wet: number): void {
+  /** Lets a bus sound in it; what was mono stays so beside. @param dry - Gain of the sound itself @param wet - Gain of the room */
+  process(bus: Bus, count: number, dry: number, wet: number): void {
     const run = kernels()
-    const { mono, left, right } = workspace()
     const coming = this.coming.at + FLOAT * this.waiting
-    run.clear(coming, FLOAT * count)
-    if (hasMono) {
-      run.add(coming, mono, count, 1)
-      run.ramp(mono, count, dry, 0)
-    }
-    for (const side of [left, right])
-      if (hasStereo) {
+    const sides = [bus.inLeft.at, bus.inRight.at]
+    if (bus.hasMono) {
+      run.move(coming, bus.inMono.at, FLOAT * count)
+      run.ramp(bus.inMono.at, count, dry, 0)
+    } else run.clear(coming, FLOAT * count)
+    if (bus.hasStereo)
+      for (const side of sides) {
         run.add(coming, side, count, Math.SQRT1_2)
         run.ramp(side, count, dry, 0)
-      } else run.clear(side, FLOAT * count)
+      }
+    bus.wakeStereo(count)
     this.waiting += count
     this.answer()
     this.ready -= count
-    for (const [ear, side] of [left, right].entries()) {
+    for (let ear = 0; ear < 2; ear++) {
       const { at } = this.going[ear] as KernelMemory
-      run.add(side, at, count, wet)
+      run.add(sides[ear] as number, at, count, wet)
       run.move(at, at + FLOAT * count, FLOAT * this.ready)
     }
   }
@@ -89,7 +82,8 @@ export class PlaceRoom {
     this.downs[0].process(this.coming.at, many / 2, first)
     this.downs[1].process(first, few, first)
     this.network.process(first, first, second, few)
-    for (const [ear, low] of [first, second].entries()) {
+    for (let ear = 0; ear < 2; ear++) {
+      const low = ear === 0 ? first : second
       const [up, last] = this.ups[ear] as (typeof this.ups)[number]
       up.process(low, few, low)
       last.process(low, 2 * few, (this.going[ear] as KernelMemory).at + FLOAT * this.ready)

@@ -18,7 +18,7 @@ const LONGEST_WAY = 0.06
 /** All lines together, in decay times: with less their tones could be told from each other. */
 const TOGETHER = 0.15
 /** What smears a sound before it goes round: ways from wall to wall, at most so many seconds, and how much goes through anew. */
-const SMEARS = [0.11, 0.17, 0.29, 0.43] as const
+const SMEARS = [0.13, 0.23, 0.41] as const
 const LONGEST_SMEAR = 0.012
 const SMEARED = 0.6
 const SPEED = 343
@@ -52,6 +52,8 @@ export class RoomNetwork {
   private readonly heard: KernelMemory
   private readonly heardMask: number
   private readonly echoes: readonly Echoes[]
+  /** Nothing goes round before it has come from the nearest wall. */
+  private readonly entry: KernelMemory
   private readonly level: number
   private now = 0
 
@@ -76,16 +78,18 @@ export class RoomNetwork {
         (1 + row) * LINES * WORD,
       )
     this.smears = SMEARS.map((part, index) => {
-      const seconds = Math.min(part * way, (LONGEST_SMEAR * part) / SMEARS[3])
+      const seconds = Math.min(part * way, (LONGEST_SMEAR * part) / SMEARS[2])
       const length = Math.max(index + 1, Math.round(seconds * ROOM_RATE))
       return { length, held: new KernelMemory(length * WORD) }
     })
     const sides = ([0, 1] as const).map((side) => loudest(reflectionsOf({ ...spec, size: [w, d, h] }, side)))
-    const first = Math.min(late, ...sides.flat().map((reflection) => reflection.late))
-    const last = Math.max(...sides.flat().map((reflection) => reflection.late))
+    const all = sides.flat().map((reflection) => reflection.late)
+    const [nearest, last] = [Math.min(...all), Math.max(...all)]
+    const first = Math.min(late, nearest)
     this.heardMask = powerAbove(Math.ceil(last * ROOM_RATE) + MOST) - 1
     this.heard = new KernelMemory((this.heardMask + 4) * WORD)
     this.echoes = sides.map((side) => echoesOf(side, first, 0.5 * spec.early))
+    this.entry = echoesOf([{ late: nearest, gain: 1 }], first, 1).memory
     const together = lengths.reduce((a, b) => a + b, 0)
     this.level = levelOf(together, decays, 0.5 * (1 - spec.early))
   }
@@ -102,15 +106,16 @@ export class RoomNetwork {
     const { smeared, heard, heardMask, now } = this
     const run = kernels()
     run.remember(from, count, heard.at, heardMask, now)
-    run.move(smeared.at, from, count * WORD)
+    run.clear(smeared.at, count * WORD)
+    run.addEchoes(smeared.at, count, heard.at, heardMask, now, this.entry.at, 1)
     for (const { length, held } of this.smears)
       run.smear(smeared.at, count, held.at, length, now % length, SMEARED)
     const { ring, plane, mask, setup, level } = this
     const into = 1 / Math.sqrt(LINES)
     run.goRound(smeared.at, left, right, count, ring.at, plane, mask, now, setup.at, into, level)
-    for (const [ear, into] of [left, right].entries()) {
+    for (let ear = 0; ear < 2; ear++) {
       const { memory, count: many } = this.echoes[ear] as Echoes
-      run.addEchoes(into, count, heard.at, heardMask, now, memory.at, many)
+      run.addEchoes(ear === 0 ? left : right, count, heard.at, heardMask, now, memory.at, many)
     }
     this.now = now + count
   }

@@ -1,4 +1,4 @@
-import type { Insert, PlaceId, Room } from '../../reel/inserts.js'
+import type { PlaceId, Room } from '../../reel/inserts.js'
 
 /** What a place or a device does to sound at its full amount. */
 export interface PlaceSpec {
@@ -24,6 +24,8 @@ export interface PlaceSpec {
   readonly dry: number
   /** Decibels by which moving air lets it swell and fade. */
   readonly drift: number
+  /** Its pitch wavers: how often a second, and by what part of the speed at most. */
+  readonly waver: readonly [hz: number, part: number]
   /** Metres to it, at first. */
   readonly distance: number
 }
@@ -39,7 +41,7 @@ const PLAIN: Omit<PlaceSpec, 'name'> = {
     noise: null,
     crackle: 0,
   },
-  ...{ keyed: false, room: null, wet: -60, dry: 0, drift: 0, distance: 0 },
+  ...{ keyed: false, room: null, wet: -60, dry: 0, drift: 0, waver: [1, 0], distance: 0 },
 }
 
 /**
@@ -83,12 +85,12 @@ export const PLACE_SPECS: Readonly<Record<PlaceId, PlaceSpec>> = {
     ...{
       ...PLAIN,
       name: 'Under water',
-      low: [40, 1],
       high: [480, 2],
       drift: 2,
       room: 'tank',
       wet: -6,
       dry: -3,
+      waver: [0.31, 0.0016],
     },
     bells: [
       [160, 4, 2],
@@ -116,12 +118,7 @@ export const PLACE_SPECS: Readonly<Record<PlaceId, PlaceSpec>> = {
   },
   record: {
     ...{ ...PLAIN, name: 'Old record', low: [190, 2], high: [5200, 2], bells: [[1300, 3, 1]], mono: true },
-    ...{ drive: 7, lopsided: 0.5, noise: -46, crackle: 9 },
+    // Of a disc that turns 33 1/3 times a minute, its hole a little beside the middle.
+    ...{ drive: 7, lopsided: 0.5, noise: -46, crackle: 9, waver: [100 / 180, 0.0025] },
   },
-}
-
-/** The room that a piece of treatment answers with, or null. */
-export function roomOfInsert(insert: Insert): Room | null {
-  if (insert.effect === 'reverb') return insert.room
-  return insert.effect === 'place' && insert.amount > 0 ? PLACE_SPECS[insert.place].room : null
 }
