@@ -99,7 +99,7 @@ export function kernelFloats(): Float32Array {
   return floats
 }
 
-const forgotten = new FinalizationRegistry<Address>((at) => kernels().give(at))
+const forgotten = /* @__PURE__ */ new FinalizationRegistry<Address>((at) => kernels().give(at))
 
 /** A stretch of the kernels' memory, 0 at first, for as long as somebody holds it. */
 export class KernelMemory {

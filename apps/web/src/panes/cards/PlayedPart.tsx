@@ -58,7 +58,7 @@ export function PlayedPart({ clip }: { clip: Clip }) {
         </span>
       </Row>
       <Row name="Played">
-        <span className="flex items-center gap-2">
+        <span className="flex min-w-0 items-center gap-2">
           <label className="flex items-center gap-1">
             <input
               type="checkbox"
@@ -72,6 +72,7 @@ export function PlayedPart({ clip }: { clip: Clip }) {
             value={clip.sides}
             options={SIDES}
             onChange={(sides) => bend({ sides }, 'Sides of')}
+            className="min-w-0 flex-1"
           />
         </span>
       </Row>
