@@ -5,6 +5,7 @@ import { runSection, sectionOf, type Section } from '../treatment/biquad.js'
 import { bend } from '../treatment/place/saturation.js'
 import { SectionRow } from '../treatment/place/SectionRow.js'
 import { KERNEL_BYTES } from './kernelBytes.js'
+import { Transform } from './Transform.js'
 import { kernelFloats, KernelMemory, kernels, KernelSamples } from './kernels.js'
 
 const noise = (length: number): Float32Array => {
@@ -130,5 +131,41 @@ describe('a device', () => {
     const out = samplesOf(new Float32Array(11).fill(2))
     kernels().ramp(out.at, 7, 0.5, 0.25)
     expect([...out.samples]).toEqual([1, 1.5, 2, 2.5, 3, 3.5, 4, 2, 2, 2, 2])
+  })
+})
+
+describe.each([8, 16, 256, 2048])('the transform of %d numbers', (n) => {
+  const [re, im] = [noise(n), noise(n + 3).subarray(3)]
+  const loaded = (): Transform => {
+    const transform = new Transform(n)
+    kernelFloats().set(re, transform.re >> 2)
+    kernelFloats().set(im, transform.im >> 2)
+    return transform
+  }
+  const rowsOf = ({ re, im }: Transform): [Float32Array, Float32Array] => [
+    kernelFloats().slice(re >> 2, (re >> 2) + n),
+    kernelFloats().slice(im >> 2, (im >> 2) + n),
+  ]
+  it('is the sum that defines it', () => {
+    const transform = loaded()
+    transform.forwards()
+    const [ourRe, ourIm] = rowsOf(transform)
+    for (const k of [0, 1, 2, 3, n / 2 - 1, n / 2, n - 1]) {
+      let [x, y] = [0, 0]
+      for (let at = 0; at < n; at++) {
+        const angle = (-2 * Math.PI * ((k * at) % n)) / n
+        x += re[at]! * Math.cos(angle) - im[at]! * Math.sin(angle)
+        y += re[at]! * Math.sin(angle) + im[at]! * Math.cos(angle)
+      }
+      expect(Math.hypot(ourRe[k]! - x, ourIm[k]! - y)).toBeLessThan(2e-6 * Math.sqrt(n) * Math.log2(n))
+    }
+  })
+  it('comes back to what it was, so many times as large', () => {
+    const transform = loaded()
+    transform.forwards()
+    transform.backwards()
+    const [ourRe, ourIm] = rowsOf(transform)
+    expect(Math.max(...ourRe.map((value, at) => Math.abs(value / n - re[at]!)))).toBeLessThan(1e-6)
+    expect(Math.max(...ourIm.map((value, at) => Math.abs(value / n - im[at]!)))).toBeLessThan(1e-6)
   })
 })

@@ -10,6 +10,18 @@ export interface Kernels {
   give(at: Address): void
   clear(at: Address, bytes: number): void
   move(to: Address, from: Address, bytes: number): void
+  multiply(sums: Address, x: Address, left: Address, right: Address, bytes: number): void
+  pack(sums: Address, bytes: number, re: Address, im: Address, n: number): void
+  transform(
+    re: Address,
+    im: Address,
+    otherRe: Address,
+    otherIm: Address,
+    n: number,
+    cos: Address,
+    sin: Address,
+    twice: Address,
+  ): 0 | 1
   addSound(into: Address, from: Address, count: number, gain: number): void
   addMono(mono: Address, left: Address, right: Address, count: number, toLeft: number, toRight: number): void
   addStereo(

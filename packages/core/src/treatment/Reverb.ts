@@ -1,11 +1,14 @@
+import { KernelMemory, KernelSamples, kernels } from '../kernels/kernels.js'
+import type { Settings } from '../reel/inserts.js'
+import { gainFromDb } from '../signal/levels.js'
+import { MIX_BLOCK } from '../signal/soundPort.js'
 import { samplesIn } from '../time/convert.js'
 import { SAMPLE_RATE } from '../time/units.js'
-import { gainFromDb } from '../signal/levels.js'
-import type { Settings } from '../reel/inserts.js'
 import type { Bus, Processor } from './bus.js'
 import { Convolver } from './convolver.js'
-import { ROOM_SPECS, type FoldedRoom, type RoomPort } from './rooms.js'
+import { ROOM_SPECS, type RoomPort } from './rooms.js'
 
+/** Samples that are remembered: more than the longest wait before a room answers. */
 const SIZE = 16_384
 const MASK = SIZE - 1
 const gain = (db: number): number => (db <= -60 ? 0 : gainFromDb(db))
@@ -14,16 +17,22 @@ const gain = (db: number): number => (db <= -60 ? 0 : gainFromDb(db))
 export class Reverb implements Processor<Settings<'reverb'>> {
   readonly latency = 0
   private settings: Settings<'reverb'> = { room: 'parlour', wet: -60, dry: 0, preDelay: 0 }
-  private room: FoldedRoom | null = null
-  private sides: readonly [Convolver, Convolver] | null = null
-  private readonly line = new Float32Array(SIZE)
+  private convolver: Convolver | null = null
+  private readonly line = new KernelMemory(4 * (SIZE + 4))
+  /** The wait before the room answers, as one echo. */
+  private readonly wait = new KernelMemory(8)
+  private readonly input = new KernelSamples(MIX_BLOCK)
+  private readonly left = new KernelSamples(MIX_BLOCK)
+  private readonly right = new KernelSamples(MIX_BLOCK)
   private now = 0
 
   constructor(private readonly rooms: RoomPort) {}
 
   set(settings: Settings<'reverb'>): void {
-    if (settings.room !== this.settings.room) this.room = this.sides = null
+    if (settings.room !== this.settings.room) this.convolver = null
     this.settings = settings
+    this.wait.setIntegers([samplesIn(settings.preDelay / 1000)])
+    this.wait.setFloats([1], 4)
   }
 
   tail(): number {
@@ -32,30 +41,41 @@ export class Reverb implements Processor<Settings<'reverb'>> {
   }
 
   reset(): void {
-    this.line.fill(0)
-    for (const side of this.sides ?? []) side.reset()
+    this.line.clear()
+    this.convolver?.reset()
   }
 
   process(bus: Bus, count: number): void {
-    if (!this.room) {
-      this.room = this.rooms(this.settings.room)
-      this.sides = this.room && [new Convolver(this.room[0]), new Convolver(this.room[1])]
+    if (!this.convolver) {
+      const room = this.rooms(this.settings.room)
+      this.convolver = room && new Convolver(room)
     }
-    const dry = gain(this.settings.dry)
-    const wet = gain(this.settings.wet)
-    const late = samplesIn(this.settings.preDelay / 1000)
-    const { mono, left, right, hasMono, hasStereo } = bus
+    this.listen(bus, count)
     bus.wakeStereo(count)
-    for (let i = 0; i < count; i++) {
-      const m = hasMono ? (mono[i] as number) : 0
-      const l = hasStereo ? (left[i] as number) : 0
-      const r = hasStereo ? (right[i] as number) : 0
-      this.line[this.now & MASK] = m + Math.SQRT1_2 * (l + r)
-      const input = this.line[(this.now - late) & MASK] as number
-      this.now++
-      if (hasMono) mono[i] = m * dry
-      left[i] = l * dry + (this.sides ? this.sides[0].next(input) * wet : 0)
-      right[i] = r * dry + (this.sides ? this.sides[1].next(input) * wet : 0)
+    if (!this.convolver) return
+    const run = kernels()
+    const { input, left, right } = this
+    this.convolver.process(input.at, left.at, right.at, count)
+    const wet = gain(this.settings.wet)
+    run.add(bus.inLeft.at, left.at, count, wet)
+    run.add(bus.inRight.at, right.at, count, wet)
+  }
+
+  /** Takes in what went into a bus so long ago as the room waits, and leaves of it what stays beside the room. */
+  private listen(bus: Bus, count: number): void {
+    const run = kernels()
+    const { input, line, now, wait } = this
+    const dry = gain(this.settings.dry)
+    run.clear(input.at, 4 * count)
+    const take = (side: KernelSamples, part: number): void => {
+      run.add(input.at, side.at, count, part)
+      run.ramp(side.at, count, dry, 0)
     }
+    if (bus.hasMono) take(bus.inMono, 1)
+    if (bus.hasStereo) for (const side of [bus.inLeft, bus.inRight]) take(side, Math.SQRT1_2)
+    run.remember(input.at, count, line.at, MASK, now)
+    run.clear(input.at, 4 * count)
+    run.addEchoes(input.at, count, line.at, MASK, now, wait.at, 1)
+    this.now = (now + count) & MASK
   }
 }

@@ -1,4 +1,6 @@
 import FFT from 'fft.js'
+import { KernelMemory, KernelSamples, kernels, type Address } from '../kernels/kernels.js'
+import { Transform } from '../kernels/Transform.js'
 
 /** Samples of a block of the first part, and by how much what comes out is late. */
 export const CONVOLVER_LATENCY = 128
@@ -31,125 +33,171 @@ function pieces(response: Float32Array, block: number): Float32Array[] {
   })
 }
 
+/** Responses in the memory of the kernels, for as long as somebody folds with them. */
+const laid = new WeakMap<readonly Float32Array[], KernelMemory>()
+
+/** Lays the pieces of a response one after the other, real parts before imaginary ones. @param bytes - For each of both */
+function laidOut(pieces: readonly Float32Array[], bytes: number): KernelMemory {
+  let memory = laid.get(pieces)
+  if (!memory) {
+    memory = new KernelMemory(2 * pieces.length * bytes)
+    for (const [index, piece] of pieces.entries())
+      for (const row of [0, 1])
+        memory.setFloats(
+          piece.filter((_, at) => at % 2 === row),
+          (2 * index + row) * bytes,
+        )
+    laid.set(pieces, memory)
+  }
+  return memory
+}
+
 /**
- * Folds a sound with an impulse response by uniformly partitioned overlap-save in two sizes
+ * Folds a sound with an impulse response for each ear by uniformly partitioned overlap-save in two sizes
  * (W. G. Gardner, "Efficient Convolution without Input-Output Delay", JAES 1995; from memory).
- * Samples go in and come out one by one, {@link CONVOLVER_LATENCY} late, so that the blocks of the caller change nothing.
+ * What comes out is {@link CONVOLVER_LATENCY} samples late, and does not hang on the blocks of the caller.
  */
 export class Convolver {
-  private readonly input = new Float32Array(CONVOLVER_LATENCY)
-  private readonly output = new Float32Array(CONVOLVER_LATENCY)
+  private readonly input = new KernelSamples(CONVOLVER_LATENCY)
+  private readonly left = new KernelSamples(CONVOLVER_LATENCY)
+  private readonly right = new KernelSamples(CONVOLVER_LATENCY)
   private readonly short: Part
   private readonly long: Part
-  private readonly longIn = new Float32Array(LONG)
-  private readonly longOut = new Float32Array(LONG)
+  private readonly longIn = new KernelSamples(LONG)
+  private readonly longLeft = new KernelSamples(LONG)
+  private readonly longRight = new KernelSamples(LONG)
   private filled = 0
   private longFilled = 0
 
-  constructor(response: FoldedResponse) {
-    this.short = new Part(response.short, CONVOLVER_LATENCY)
-    this.long = new Part(response.long, LONG)
+  /** @param ears - The response of the left and of the right, of the same length. */
+  constructor(ears: readonly [FoldedResponse, FoldedResponse]) {
+    this.short = new Part(ears[0].short, ears[1].short, CONVOLVER_LATENCY)
+    this.long = new Part(ears[0].long, ears[1].long, LONG)
   }
 
   /** Forgets what went in. */
   reset(): void {
-    for (const memory of [this.input, this.output, this.longIn, this.longOut]) memory.fill(0)
+    const { input, left, right, longIn, longLeft, longRight } = this
+    for (const memory of [input, left, right, longIn, longLeft, longRight]) memory.samples.fill(0)
     this.short.reset()
     this.long.reset()
     this.filled = this.longFilled = 0
   }
 
-  /** Takes a sample and gives the one of {@link CONVOLVER_LATENCY} samples ago, folded. */
-  next(sample: number): number {
-    const value = this.output[this.filled] as number
-    this.input[this.filled++] = sample
-    if (this.filled === CONVOLVER_LATENCY) this.turn()
-    return value
+  /** Takes `count` samples and writes as many for each ear. */
+  process(from: Address, left: Address, right: Address, count: number): void {
+    const run = kernels()
+    for (let done = 0; done < count;) {
+      const length = Math.min(count - done, CONVOLVER_LATENCY - this.filled)
+      const [into, bytes] = [FLOAT * this.filled, FLOAT * length]
+      run.move(this.input.at + into, from + FLOAT * done, bytes)
+      run.move(left + FLOAT * done, this.left.at + into, bytes)
+      run.move(right + FLOAT * done, this.right.at + into, bytes)
+      this.filled += length
+      done += length
+      if (this.filled === CONVOLVER_LATENCY) this.turn()
+    }
   }
 
   private turn(): void {
+    const run = kernels()
     this.filled = 0
-    this.short.take(this.input)
+    this.short.take(this.input.at)
     this.short.work(1)
-    this.short.give(this.output)
+    this.short.give(this.left.at, this.right.at)
     // The long part answers a whole long block after its own has come in: the work on it is spread over the short blocks until then.
-    const at = this.longFilled
-    for (let i = 0; i < CONVOLVER_LATENCY; i++)
-      this.output[i] = (this.output[i] as number) + (this.longOut[at + i] as number)
-    this.longIn.set(this.input, at)
-    this.longFilled = at + CONVOLVER_LATENCY
+    const at = FLOAT * this.longFilled
+    run.add(this.left.at, this.longLeft.at + at, CONVOLVER_LATENCY, 1)
+    run.add(this.right.at, this.longRight.at + at, CONVOLVER_LATENCY, 1)
+    run.move(this.longIn.at + at, this.input.at, FLOAT * CONVOLVER_LATENCY)
+    this.longFilled += CONVOLVER_LATENCY
     this.long.work(this.longFilled / LONG)
     if (this.longFilled < LONG) return
     this.longFilled = 0
-    this.long.give(this.longOut)
-    this.long.take(this.longIn)
+    this.long.give(this.longLeft.at, this.longRight.at)
+    this.long.take(this.longIn.at)
   }
 }
 
-/** One size of partition: the spectra of the latest blocks, times the pieces of the response. */
+const FLOAT = 4
+
+/** One size of partition: the spectra of the latest blocks, times the pieces of both responses. */
 class Part {
-  private readonly fft: FFT
-  private readonly spectra: Float32Array[]
-  private readonly window: Float32Array
-  private readonly sum: number[]
-  private readonly back: number[]
+  private readonly transform: Transform
+  /** Of the real or the imaginary parts of a spectrum up to its middle. */
+  private readonly bytes: number
+  private readonly count: number
+  private readonly responses: readonly [KernelMemory, KernelMemory]
+  private readonly spectra: KernelMemory
+  private readonly sums: KernelMemory
+  private readonly window: KernelMemory
   private newest = 0
   private done = 0
 
   constructor(
-    private readonly response: readonly Float32Array[],
+    left: readonly Float32Array[],
+    right: readonly Float32Array[],
     private readonly block: number,
   ) {
-    this.fft = new FFT(2 * block)
-    this.spectra = response.map(() => new Float32Array(2 * block + 2))
-    this.window = new Float32Array(2 * block)
-    this.sum = this.fft.createComplexArray().fill(0)
-    this.back = this.fft.createComplexArray()
+    this.transform = new Transform(2 * block)
+    this.bytes = 16 * Math.ceil((block + 1) / 4)
+    this.count = left.length
+    this.responses = [laidOut(left, this.bytes), laidOut(right, this.bytes)]
+    this.spectra = new KernelMemory(2 * this.count * this.bytes)
+    this.sums = new KernelMemory(4 * this.bytes)
+    this.window = new KernelMemory(2 * block * FLOAT)
   }
 
   reset(): void {
-    for (const spectrum of this.spectra) spectrum.fill(0)
-    this.window.fill(0)
-    this.sum.fill(0)
+    for (const memory of [this.spectra, this.sums, this.window]) memory.clear()
     this.done = 0
   }
 
   /** Takes the next block in. */
-  take(block: Float32Array): void {
-    if (this.response.length === 0) return
-    this.window.copyWithin(0, this.block)
-    this.window.set(block, this.block)
-    this.newest = (this.newest + this.spectra.length - 1) % this.spectra.length
-    this.fft.realTransform(this.back, this.window)
-    const spectrum = this.spectra[this.newest] as Float32Array
-    for (let i = 0; i < spectrum.length; i++) spectrum[i] = this.back[i] as number
-    this.sum.fill(0)
+  take(block: Address): void {
+    if (this.count === 0) return
+    const run = kernels()
+    const { transform, window, bytes } = this
+    const half = this.block * FLOAT
+    run.move(window.at, window.at + half, half)
+    run.move(window.at + half, block, half)
+    run.move(transform.re, window.at, 2 * half)
+    run.clear(transform.im, 2 * half)
+    transform.forwards()
+    this.newest = (this.newest + this.count - 1) % this.count
+    const at = this.spectra.at + 2 * this.newest * bytes
+    run.move(at, transform.re, bytes)
+    run.move(at + bytes, transform.im, bytes)
+    this.sums.clear()
     this.done = 0
   }
 
   /** Does the products up to a part of the whole, 0 to 1. */
   work(part: number): void {
-    const { response, spectra, sum } = this
-    const until = Math.ceil(part * response.length)
+    const { bytes, count, sums, spectra } = this
+    const [left, right] = this.responses
+    const run = kernels()
+    const until = Math.ceil(part * count)
     for (; this.done < until; this.done++) {
-      const h = response[this.done] as Float32Array
-      const x = spectra[(this.newest + this.done) % spectra.length] as Float32Array
-      for (let i = 0; i < h.length; i += 2) {
-        const a = x[i] as number
-        const b = x[i + 1] as number
-        const c = h[i] as number
-        const d = h[i + 1] as number
-        sum[i] = (sum[i] as number) + a * c - b * d
-        sum[i + 1] = (sum[i + 1] as number) + a * d + b * c
-      }
+      const x = spectra.at + 2 * ((this.newest + this.done) % count) * bytes
+      const piece = 2 * this.done * bytes
+      run.multiply(sums.at, x, left.at + piece, right.at + piece, bytes)
     }
   }
 
-  /** Writes the block that the products make. */
-  give(out: Float32Array): void {
-    if (this.response.length === 0) return void out.fill(0)
-    this.fft.completeSpectrum(this.sum)
-    this.fft.inverseTransform(this.back, this.sum)
-    for (let i = 0; i < this.block; i++) out[i] = this.back[2 * (this.block + i)] as number
+  /** Writes the block that the products make for each ear. */
+  give(left: Address, right: Address): void {
+    const run = kernels()
+    const { transform, sums, bytes } = this
+    const half = this.block * FLOAT
+    if (this.count === 0) {
+      run.clear(left, half)
+      run.clear(right, half)
+      return
+    }
+    run.pack(sums.at, bytes, transform.re, transform.im, 2 * this.block)
+    transform.backwards()
+    run.move(left, transform.re + half, half)
+    run.move(right, transform.im + half, half)
   }
 }

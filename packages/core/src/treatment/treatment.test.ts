@@ -5,6 +5,7 @@ import path from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { Mixer } from '../audio/mixer.js'
 import { planOfVoices, type PlanStrip, type RenderPlan } from '../audio/renderPlan.js'
+import { KernelSamples } from '../kernels/kernels.js'
 import type { SoundPort } from '../signal/soundPort.js'
 import type { Effect, Insert, Settings } from '../reel/inserts.js'
 import { responseDb, runSection, sectionOf } from './biquad.js'
@@ -203,7 +204,7 @@ describe('repeats', () => {
 })
 
 describe('a room', () => {
-  it('folds as ffmpeg’s afir does, whatever the length of the answer', () => {
+  it('folds as ffmpeg’s afir does, whatever the length of the answer, and each ear by its own', () => {
     const folder = mkdtempSync(path.join(tmpdir(), 'yodel-fold-'))
     const source = noise(30_000)
     const write = (name: string, x: Float32Array): string => {
@@ -213,8 +214,15 @@ describe('a room', () => {
     }
     for (const length of [100, 2048, 9001]) {
       const answer = noise(length, 9).map((value, i) => value * 0.05 * Math.exp((-3 * i) / length))
-      const convolver = new Convolver(foldResponse(answer))
-      const ours = source.map((value) => convolver.next(value)).subarray(CONVOLVER_LATENCY)
+      const other = noise(length, 5).map((value) => value * 0.05)
+      const convolver = new Convolver([foldResponse(answer), foldResponse(other)])
+      const [input, left, right] = [source, source, source].map((x) => new KernelSamples(x.length))
+      input!.samples.set(source)
+      for (let at = 0; at < source.length; at += 777) {
+        const [from, ...ears] = [input!, left!, right!].map((x) => x.at + 4 * at)
+        convolver.process(from!, ears[0]!, ears[1]!, Math.min(777, source.length - at))
+      }
+      const ours = left!.samples.subarray(CONVOLVER_LATENCY)
       const raw = ['-f', 'f32le', '-ar', '48000', '-ac', '1', '-i']
       const out = path.join(folder, 'out.f32')
       execFileSync('ffmpeg', [
@@ -243,6 +251,8 @@ describe('a room', () => {
       expect(db(worst)).toBeLessThan(-110)
       const summed = answer.reduce((sum, value, i) => sum + value * source[12_000 - i]!, 0)
       expect(ours[12_000]).toBeCloseTo(summed, 5)
+      const across = other.reduce((sum, value, i) => sum + value * source[12_000 - i]!, 0)
+      expect(right!.samples[12_000 + CONVOLVER_LATENCY]).toBeCloseTo(across, 5)
     }
     rmSync(folder, { recursive: true })
   })
