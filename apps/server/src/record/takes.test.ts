@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { appendFileSync, existsSync, readdirSync, symlinkSync } from 'node:fs'
+import { appendFileSync, existsSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import type { OpenTake, Sound, SoundPage, TakeAbout } from '@yodel/core'
 import type { LightMyRequestResponse } from 'fastify'
@@ -115,6 +115,8 @@ describe('a take', () => {
     const before = await openTakes()
     const about = await begin(aboutOf({ name: 'FX 006 take 1' }))
     await send(about.id, 0, bytesOf(noise(4800)))
+    // A power cut can leave a note that says nothing; it must not hide the others.
+    writeFileSync(path.join(server.dataDir, 'takes', `${randomUUID()}.json`), '{"about": {"id"')
     const left = (await openTakes()).find((one) => one.about.id === about.id)!
     expect(left).toMatchObject({ about, length: 4800 })
     expect(left.silent).toBeLessThan(30)
