@@ -201,4 +201,20 @@ describe('a microphone', () => {
       await browser.close()
     }
   }, 120_000)
+
+  it('stands in the list as soon as it is plugged in', async () => {
+    const { editor } = await openAtCue(stage.browser, 'Block bell, two beats')
+    await arm(editor, 'stand-in:bag')
+    // Nobody can plug anything in here: the browser is told that somebody did.
+    await editor.page.evaluate(() => {
+      const more = { kind: 'audioinput', deviceId: 'late', label: 'Desk, just plugged in' } as MediaDeviceInfo
+      const before = navigator.mediaDevices.enumerateDevices.bind(navigator.mediaDevices)
+      navigator.mediaDevices.enumerateDevices = async () => [...(await before()), more]
+      navigator.mediaDevices.dispatchEvent(new Event('devicechange'))
+    })
+    const input = editor.page.getByLabel('Input', { exact: true })
+    await expect.poll(() => input.innerText()).toContain('Desk, just plugged in')
+    expect(await input.inputValue()).toBe('stand-in:bag')
+    await editor.page.context().close()
+  })
 })

@@ -1,4 +1,5 @@
-// Twenty-four tracks with a place each, on one core: how many times as fast as they play; and whether no amount is no change.
+// Twenty-four tracks with a place each, on one core: how many times as fast as they play; whether no amount is no change; and as
+// many tracks with a reverb each.
 import {
   MIX_BLOCK,
   Mixer,
@@ -29,12 +30,16 @@ const insert = (place: PlaceId, index: number, amount: number): Insert => ({
   amount,
 })
 /** Each track plays its own sound, in mono, in the middle. @param placeOf - Null leaves a track as it is */
-function planWith(placeOf: (index: number) => PlaceId | null, amount = 1): RenderPlan {
-  const strips = sounds.map((_, index) => {
+const planWith = (placeOf: (index: number) => PlaceId | null, amount = 1): RenderPlan =>
+  planOf((index) => {
     const place = placeOf(index)
+    return place ? [insert(place, index, amount)] : []
+  })
+function planOf(insertsOf: (index: number) => Insert[]): RenderPlan {
+  const strips = sounds.map((_, index) => {
     const voice = { mediaId: String(index), start: 0, end: LENGTH, offset: 0, gain: 1, fadeIn: 0, fadeOut: 0 }
     const one = planOfVoices([{ ...voice, fadeInShape: 'linear', fadeOutShape: 'linear' }], {
-      inserts: place ? [insert(place, index, amount)] : [],
+      inserts: insertsOf(index),
     })
     return { ...one.strips[0]!, key: `t${index}` }
   })
@@ -63,4 +68,12 @@ report({ name: 'worldize.all-twelve-twice.speed', value: all.speed, unit: 'x rea
 const nothing = run(planWith((index) => PLACES[index % PLACES.length] ?? null, 0))
 const equal = nothing.left.every((value, at) => Object.is(value, plain.left[at]))
 report({ name: 'worldize.amount-0.bit-equal', value: equal ? 100 : 0, unit: '%' })
+for (const room of ['parlour', 'hall'] as const) {
+  const reverb = (index: number): Insert => ({
+    ...{ kind: 'insert', id: `i${index}`, on: `t${index}`, order: 'a0', bypass: false, effect: 'reverb' },
+    ...{ room, wet: -12, dry: 0, preDelay: 10 },
+  })
+  const { speed } = run(planOf((index) => [reverb(index)]))
+  report({ name: `worldize.24-reverbs-${room}.speed`, value: speed, unit: 'x real time' })
+}
 process.exit()

@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import {
   blankCue,
@@ -55,7 +56,7 @@ it('a reel is thrown away, refuses to open with the way back, and comes back as 
   expect((await send('POST', '/api/reels/nobody/back')).statusCode).toBe(404)
 })
 
-it('after thirty days it is gone for good, with its movie where no other reel shows that', async () => {
+it('after thirty days it is gone for good, with its takes, and its movie where no other reel shows that', async () => {
   const [old, other] = [
     await server.makeReel({ showName: 'Old show', name: 'A' }),
     await server.makeReel({ showName: 'Other show', name: 'B' }),
@@ -70,11 +71,19 @@ it('after thirty days it is gone for good, with its movie where no other reel sh
   const cut = (id: string, pictureId: string): object => ({ kind: 'cut', id, pictureId, name: id, offset: 0 })
   await addRecords(server, old, [cut('c1', 'alone'), cut('c2', 'shared')])
   await addRecords(server, other, [cut('c2', 'shared')])
+  const about = (reelId: string): object => ({
+    ...{ id: randomUUID(), reelId, cueId: null, name: 'Take', number: 1, channels: 1, start: 0, in: 0 },
+    ...{ out: 100, sync: 0, reelAt: 0, device: 'Desk', roundTrip: 0, measured: false },
+  })
+  for (const reelId of [old, other])
+    expect((await send('POST', '/api/takes', about(reelId))).statusCode).toBe(204)
+  const takes = (): number => readdirSync(path.join(server.dataDir, 'takes')).length
+  expect(takes()).toBe(2)
   await send('DELETE', `/api/reels/${old}`)
   const now = Date.now()
   expect(await emptyBin(server.services, new Date(now + 29 * DAY_MS))).toEqual([])
   expect(await emptyBin(server.services, new Date(now + 31 * DAY_MS))).toEqual([old])
-  expect([existsSync(alone), existsSync(shared)]).toEqual([false, true])
+  expect([existsSync(alone), existsSync(shared), takes()]).toEqual([false, true, 1])
   expect(await get('/api/thrown')).toEqual([])
   expect((await get<Show[]>('/api/shows')).map(({ name }) => name)).not.toContain('Old show')
   expect((await send('POST', `/api/reels/${old}/back`)).statusCode).toBe(404)

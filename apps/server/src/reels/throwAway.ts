@@ -4,6 +4,7 @@ import { LessThan, type DataSource } from 'typeorm'
 import { ReelEntity } from '../db/entities.js'
 import { AppError } from '../errors.js'
 import type { MediaStore } from '../media/MediaStore.js'
+import type { TakeFiles } from '../record/TakeFiles.js'
 import { turnoverFolder } from '../turnover/kept/turnovers.js'
 
 const DAY_MS = 24 * 3600 * 1000
@@ -13,6 +14,7 @@ const KEPT_DAYS = 30
 interface Deps {
   readonly db: DataSource
   readonly media: MediaStore
+  readonly takes: TakeFiles
 }
 
 /** Throws a reel away: it stands in no list any more, and can be brought back for thirty days. @throws AppError `REEL_MISSING` */
@@ -46,12 +48,12 @@ export async function listThrown(db: DataSource): Promise<ThrownReel[]> {
 }
 
 /**
- * Takes away for good what was thrown away thirty days ago: the reel with its log, its turnovers with their files, and movies
- * that were sent for it and that no other reel shows.
+ * Takes away for good what was thrown away thirty days ago: the reel with its log, its turnovers with their files, takes that never
+ * came onto their cues, and movies that were sent for it and that no other reel shows.
  *
  * @returns Ids of the reels that are gone.
  */
-export async function emptyBin({ db, media }: Deps, now: Date): Promise<string[]> {
+export async function emptyBin({ db, media, takes }: Deps, now: Date): Promise<string[]> {
   const before = new Date(now.getTime() - KEPT_DAYS * DAY_MS)
   const old = (await db.query('SELECT id FROM reel WHERE thrown < $1', [before])) as { id: string }[]
   const gone: string[] = []
@@ -68,6 +70,7 @@ export async function emptyBin({ db, media }: Deps, now: Date): Promise<string[]
     gone.push(id)
     for (const { id: turnover } of turnovers)
       await rm(await turnoverFolder(media, turnover), { recursive: true, force: true })
+    for (const { about } of await takes.open(id, now)) await takes.forget(about.id)
     for (const { id: picture } of pictures) {
       await db.query('DELETE FROM picture WHERE id = $1', [picture])
       await rm(await media.folder('pictures', picture), { recursive: true, force: true })

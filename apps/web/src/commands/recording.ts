@@ -19,7 +19,7 @@ import {
 } from '@yodel/core'
 import { forgetTake } from '../api/takesApi.js'
 import { recordActions, type RecordSettings, type RecordState } from '../document/recordSlice.js'
-import { Capture, hasInput, inputDevices, STAND_IN } from '../engine/Capture.js'
+import { Capture, hasInput, inputDevices, STAND_IN, watchInputs } from '../engine/Capture.js'
 import { recoverTakes } from '../session/record/recoverTakes.js'
 import type { Recorded, TakeOrder } from '../session/record/Recorder.js'
 import { standInActs, STAND_INS, type Act } from './standInActs.js'
@@ -53,6 +53,9 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
     dispatch(recordActions.setRoundTrip(roundTrips[device] ?? said))
   }
 
+  const listInputs = async (): Promise<void> =>
+    void dispatch(recordActions.setDevices([...(await inputDevices()), ...STAND_INS]))
+
   /** Opens the device that was chosen; where there is none, the stand-in. @returns Whether one is open */
   const open = async (device = recording().settings.device): Promise<boolean> => {
     dispatch(recordActions.setPhase('opening'))
@@ -64,7 +67,7 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
       const capture = await Capture.open(wanted)
       recorder.use(capture)
       const chosen = capture.standIn ? wanted : (capture.deviceId ?? wanted)
-      dispatch(recordActions.setDevices([...(await inputDevices()), ...STAND_INS]))
+      await listInputs()
       dispatch(recordActions.set({ device: chosen }))
       rememberRoundTrip()
       dispatch(recordActions.setPhase('ready'))
@@ -226,6 +229,8 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
       return true
     },
     open,
+    /** Keeps the list of inputs as it is, whatever is plugged in. @returns What ends that */
+    watch: () => watchInputs(() => void listInputs()),
     set: (settings: Partial<RecordSettings>) => void dispatch(recordActions.set(settings)),
     /** Measures the round trip of the open device by a sound that it has to hear. */
     measure: async () => {

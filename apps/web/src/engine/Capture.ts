@@ -37,6 +37,13 @@ export async function inputDevices(): Promise<InputDevice[]> {
     .map(({ deviceId: id, label }, index) => ({ id, name: label || `Input ${index + 1}` }))
 }
 
+/** Says whenever an input is plugged in or pulled out. @returns What ends that */
+export function watchInputs(changed: () => void): () => void {
+  const { mediaDevices } = navigator
+  mediaDevices?.addEventListener('devicechange', changed)
+  return () => mediaDevices?.removeEventListener('devicechange', changed)
+}
+
 /** Says whether there is any input, allowed or not. */
 export const hasInput = async (): Promise<boolean> =>
   ((await navigator.mediaDevices?.enumerateDevices().catch(() => [])) ?? []).some(

@@ -1,5 +1,6 @@
 import { cueCode, SAMPLES_PER_MS } from '@yodel/core'
 import { X } from 'lucide-react'
+import { useEffect } from 'react'
 import { KeyOf } from '../../actions/useKeys.js'
 import { useCommands } from '../../commands/CommandsProvider.js'
 import { STAND_INS } from '../../commands/standInActs.js'
@@ -25,6 +26,7 @@ function Strip() {
   const { record } = useCommands()
   const { phase, settings, trouble, keeping, taking } = useAppSelector((state) => state.recording)
   const isOpen = phase === 'ready' || phase === 'rolling' || phase === 'measuring'
+  useEffect(() => record.watch(), [record])
   return (
     <section
       className="flex shrink-0 flex-col gap-1 border-b border-line bg-card px-3 py-1.5 text-[12.5px]"

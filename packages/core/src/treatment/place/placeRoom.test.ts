@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { KernelSamples } from '../../kernels/kernels.js'
 import type { Room } from '../../reel/inserts.js'
-import { runSection, sectionOf } from '../biquad.js'
+import { fallOf, octaveOf } from '../../test/decays.js'
 import { Bus } from '../bus.js'
 import { ROOM_BANDS, ROOM_SPECS, reflectionsOf } from '../rooms.js'
 import { PlaceRoom } from './PlaceRoom.js'
@@ -27,22 +27,8 @@ function heardIn(room: Room, size: number, source: Float32Array, length: number,
 }
 const CLICK = Float32Array.of(1)
 const powerOf = (x: Float32Array): number => x.reduce((sum, value) => sum + value * value, 0)
-const octave = (response: Float32Array, middle: number): Float32Array => {
-  const out = Float32Array.from(response)
-  for (let times = 0; times < 3; times++)
-    for (const section of [sectionOf('highPass', middle * 0.8), sectionOf('lowPass', middle * 1.25)])
-      runSection(section, out, out.length, new Float64Array(2), 0)
-  return out
-}
-/** ISO 3382: from -5 to -35 dB of the backward integral, times two. */
-function fallOf(response: Float32Array): number {
-  const left = new Float64Array(response.length + 1)
-  for (let i = response.length - 1; i >= 0; i--) left[i] = left[i + 1]! + response[i]! ** 2
-  const at = (decibels: number): number => left.findIndex((value) => value < left[0]! * 10 ** (decibels / 10))
-  return (2 * (at(-35) - at(-5))) / RATE
-}
 const fallIn = (room: Room, size: number, band: number): number => {
-  const sides = heardIn(room, size, CLICK, 6 * RATE).map((side) => fallOf(octave(side, ROOM_BANDS[band]!)))
+  const sides = heardIn(room, size, CLICK, 6 * RATE).map((side) => fallOf(octaveOf(side, ROOM_BANDS[band]!)))
   return (sides[0]! + sides[1]!) / 2
 }
 

@@ -3,11 +3,12 @@ import { Mixer } from '../../audio/mixer.js'
 import { planOfVoices, type RenderPlan } from '../../audio/renderPlan.js'
 import { PLACES, type Insert, type PlaceId, type Settings } from '../../reel/inserts.js'
 import type { SoundPort } from '../../signal/soundPort.js'
-import { airAbsorption, airSections } from './air.js'
-import { responseDb, runSection, sectionOf } from '../biquad.js'
+import { fallOf, octaveOf } from '../../test/decays.js'
+import { responseDb } from '../biquad.js'
 import { eyringDecay, sabineDecay } from '../decay.js'
 import { PRESETS } from '../presets.js'
 import { ROOM_BANDS, ROOM_SPECS, roomResponse } from '../rooms.js'
+import { airAbsorption, airSections } from './air.js'
 import { bend, bendSlope } from './saturation.js'
 
 const RATE = 48_000
@@ -152,27 +153,12 @@ describe('made rooms', () => {
   ] as const)('the %s dies away as Eyring says within 10 %%', (room, bands) => {
     const { size, decay } = ROOM_SPECS[room]
     for (const band of bands) {
-      const measured = roomResponse(room).map((side) => fallOf(octave(side, ROOM_BANDS[band]!)))
+      const measured = roomResponse(room).map((side) => fallOf(octaveOf(side, ROOM_BANDS[band]!)))
       const mean = (measured[0]! + measured[1]!) / 2
       expect(Math.abs(mean / decay[band]! - 1), `${ROOM_BANDS[band]} Hz: ${mean}`).toBeLessThan(0.1)
       expect(size.every((metres) => metres > 0)).toBe(true)
     }
   })
-  const octave = (response: Float32Array, middle: number): Float32Array => {
-    const out = Float32Array.from(response)
-    for (let times = 0; times < 3; times++)
-      for (const section of [sectionOf('highPass', middle * 0.8), sectionOf('lowPass', middle * 1.25)])
-        runSection(section, out, out.length, new Float64Array(2), 0)
-    return out
-  }
-  /** ISO 3382: from -5 to -35 dB of the backward integral, times two. */
-  const fallOf = (response: Float32Array): number => {
-    const left = new Float64Array(response.length + 1)
-    for (let i = response.length - 1; i >= 0; i--) left[i] = left[i + 1]! + response[i]! ** 2
-    const at = (decibels: number): number =>
-      left.findIndex((value) => value < left[0]! * 10 ** (decibels / 10))
-    return (2 * (at(-35) - at(-5))) / RATE
-  }
 })
 
 describe.each(PLACES)('%s', (id) => {
