@@ -33,6 +33,7 @@ export class Reverb implements Processor<Settings<'reverb'>> {
     this.settings = settings
     this.wait.setIntegers([samplesIn(settings.preDelay / 1000)])
     this.wait.setFloats([1], 4)
+    this.enter()
   }
 
   tail(): number {
@@ -46,10 +47,7 @@ export class Reverb implements Processor<Settings<'reverb'>> {
   }
 
   process(bus: Bus, count: number): void {
-    if (!this.convolver) {
-      const room = this.rooms(this.settings.room)
-      this.convolver = room && new Convolver(room)
-    }
+    this.enter()
     this.listen(bus, count)
     bus.wakeStereo(count)
     if (!this.convolver) return
@@ -59,6 +57,13 @@ export class Reverb implements Processor<Settings<'reverb'>> {
     const wet = gain(this.settings.wet)
     run.add(bus.inLeft.at, left.at, count, wet)
     run.add(bus.inRight.at, right.at, count, wet)
+  }
+
+  /** Enters the room once it is there: best before anything sounds, since that takes a millisecond. */
+  private enter(): void {
+    if (this.convolver) return
+    const room = this.rooms(this.settings.room)
+    this.convolver = room && new Convolver(room)
   }
 
   /** Takes in what went into a bus so long ago as the room waits, and leaves of it what stays beside the room. */

@@ -1,5 +1,4 @@
-import FFT from 'fft.js'
-import { KernelMemory, KernelSamples, kernels, type Address } from '../kernels/kernels.js'
+import { kernelFloats, KernelMemory, KernelSamples, kernels, type Address } from '../kernels/kernels.js'
 import { Transform } from '../kernels/Transform.js'
 
 /** Samples of a block of the first part, and by how much what comes out is late. */
@@ -8,46 +7,55 @@ export const CONVOLVER_LATENCY = 128
 const LONG = 1024
 const SHORT_PART = 2 * LONG
 
+/** A part of a response in blocks of one size: of each the real parts of its spectrum up to the middle, then the imaginary ones. */
+interface FoldedPart {
+  readonly count: number
+  readonly rows: Float32Array<ArrayBuffer>
+}
+
 /** An impulse response cut into pieces and transformed, ready to be folded in. It crosses threads as it is. */
 export interface FoldedResponse {
-  readonly short: readonly Float32Array[]
-  readonly long: readonly Float32Array[]
+  readonly short: FoldedPart
+  readonly long: FoldedPart
 }
 
 /** Transforms an impulse response whose first sample answers {@link CONVOLVER_LATENCY} samples after what caused it. */
 export function foldResponse(response: Float32Array): FoldedResponse {
   return {
-    short: pieces(response.subarray(0, SHORT_PART), CONVOLVER_LATENCY),
-    long: pieces(response.subarray(SHORT_PART), LONG),
+    short: foldPart(response.subarray(0, SHORT_PART), CONVOLVER_LATENCY),
+    long: foldPart(response.subarray(SHORT_PART), LONG),
   }
 }
 
-function pieces(response: Float32Array, block: number): Float32Array[] {
-  const fft = new FFT(2 * block)
-  const out = fft.createComplexArray()
-  return Array.from({ length: Math.ceil(response.length / block) }, (_, index) => {
-    const padded = new Float32Array(2 * block)
-    padded.set(response.subarray(index * block, (index + 1) * block))
-    fft.realTransform(out, padded)
-    return Float32Array.from(out.slice(0, 2 * block + 2))
-  })
+const FLOAT = 4
+
+/** Real or imaginary parts of a spectrum up to its middle, as many as kernels take at once. */
+const rowOf = (block: number): number => 4 * Math.ceil((block + 1) / 4)
+
+function foldPart(response: Float32Array, block: number): FoldedPart {
+  const transform = new Transform(2 * block)
+  const row = rowOf(block)
+  const count = Math.ceil(response.length / block)
+  const rows = new Float32Array(2 * count * row)
+  for (let index = 0; index < count; index++) {
+    kernels().clear(transform.re, 2 * 2 * block * FLOAT)
+    kernelFloats().set(response.subarray(index * block, (index + 1) * block), transform.re / FLOAT)
+    transform.forwards()
+    for (const [part, at] of [transform.re, transform.im].entries())
+      rows.set(kernelFloats().subarray(at / FLOAT, at / FLOAT + row), (2 * index + part) * row)
+  }
+  return { count, rows }
 }
 
 /** Responses in the memory of the kernels, for as long as somebody folds with them. */
-const laid = new WeakMap<readonly Float32Array[], KernelMemory>()
+const laid = new WeakMap<FoldedPart, KernelMemory>()
 
-/** Lays the pieces of a response one after the other, real parts before imaginary ones. @param bytes - For each of both */
-function laidOut(pieces: readonly Float32Array[], bytes: number): KernelMemory {
-  let memory = laid.get(pieces)
+function laidOut(part: FoldedPart): KernelMemory {
+  let memory = laid.get(part)
   if (!memory) {
-    memory = new KernelMemory(2 * pieces.length * bytes)
-    for (const [index, piece] of pieces.entries())
-      for (const row of [0, 1])
-        memory.setFloats(
-          piece.filter((_, at) => at % 2 === row),
-          (2 * index + row) * bytes,
-        )
-    laid.set(pieces, memory)
+    memory = new KernelMemory(part.rows.byteLength)
+    memory.setFloats(part.rows)
+    laid.set(part, memory)
   }
   return memory
 }
@@ -119,8 +127,6 @@ export class Convolver {
   }
 }
 
-const FLOAT = 4
-
 /** One size of partition: the spectra of the latest blocks, times the pieces of both responses. */
 class Part {
   private readonly transform: Transform
@@ -135,14 +141,14 @@ class Part {
   private done = 0
 
   constructor(
-    left: readonly Float32Array[],
-    right: readonly Float32Array[],
+    left: FoldedPart,
+    right: FoldedPart,
     private readonly block: number,
   ) {
     this.transform = new Transform(2 * block)
-    this.bytes = 16 * Math.ceil((block + 1) / 4)
-    this.count = left.length
-    this.responses = [laidOut(left, this.bytes), laidOut(right, this.bytes)]
+    this.bytes = FLOAT * rowOf(block)
+    this.count = left.count
+    this.responses = [laidOut(left), laidOut(right)]
     this.spectra = new KernelMemory(2 * this.count * this.bytes)
     this.sums = new KernelMemory(4 * this.bytes)
     this.window = new KernelMemory(2 * block * FLOAT)
