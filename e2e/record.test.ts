@@ -163,7 +163,7 @@ describe('a microphone', () => {
   // Where the machine is busy, the browser's made device itself loses blocks now and then before they come to any page.
   it(
     'is recorded sample by sample: what the browser was given lies in the file, with no gap',
-    { retry: 1, timeout: 180_000 },
+    { retry: 2, timeout: 180_000 },
     async () => {
       const folder = mkdtempSync(path.join(tmpdir(), 'yodel-mic-'))
       const fed = path.join(folder, 'fed.wav')

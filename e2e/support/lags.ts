@@ -3,6 +3,10 @@ const ROUGHLY = 61
 const NEARLY = 7
 /** The first place is looked for in so much of what was fed. */
 const FIRST = 60 * 48_000
+/** How far around one is looked for that is not where the one before was. */
+const FAR = 24_000
+/** So alike is what is the same; a half second with a gap in it is less. */
+const SURE = 0.9
 
 /**
  * Where each half second of a recording lies in what was fed, in samples, and how alike both are there, from 0 to 1.
@@ -22,19 +26,22 @@ export function lagsOf(got: Float32Array, given: Float32Array): { lag: number; a
   }
   const found: { lag: number; alike: number }[] = []
   for (let from = length; from + length < got.length; from += length) {
-    // Near the lag of the one before; the first is looked for everywhere, roughly, and then nearby.
-    const before = found.at(-1)?.lag
-    const places =
-      before === undefined
-        ? Array.from({ length: Math.min(given.length - length, FIRST) }, (_, at) => at)
-        : Array.from({ length: 401 }, (_, index) => from + before - 200 + index)
-    let best = { lag: 0, alike: -1 }
-    for (const at of places) {
-      if (at < 0 || at + length > given.length) continue
-      const alike = alikeAt(from, at, before === undefined ? ROUGHLY : NEARLY)
-      if (alike > best.alike) best = { lag: at - from, alike }
+    const among = (first: number, count: number, step: number): { lag: number; alike: number } => {
+      let best = { lag: 0, alike: -1 }
+      for (let at = Math.max(0, first); at < first + count && at + length <= given.length; at++) {
+        const alike = alikeAt(from, at, step)
+        if (alike > best.alike) best = { lag: at - from, alike }
+      }
+      return { ...best, alike: alikeAt(from, from + best.lag, 1) }
     }
-    found.push({ ...best, alike: alikeAt(from, from + best.lag, 1) })
+    // Near the lag of the one before that was found; where it is not there, further around, and the first everywhere.
+    const before = found.findLast(({ alike }) => alike > SURE)?.lag
+    const near = before === undefined ? null : among(from + before - 200, 401, NEARLY)
+    if (near && near.alike > SURE) found.push(near)
+    else
+      found.push(
+        before === undefined ? among(0, FIRST, ROUGHLY) : among(from + before - FAR, 2 * FAR, ROUGHLY),
+      )
   }
   return found
 }
