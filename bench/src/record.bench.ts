@@ -50,7 +50,7 @@ async function reel(): Promise<ReelDocument> {
 const seen = new Set<string>()
 /** The sound that has come onto the reel since this was last asked, when it has. */
 async function newest(): Promise<Clip> {
-  for (;;) {
+  for (const since = performance.now(); performance.now() - since < 60_000;) {
     const fresh = [...(await reel()).clip.values()].find(({ id }) => !seen.has(id))
     if (fresh) {
       seen.add(fresh.id)
@@ -58,6 +58,7 @@ async function newest(): Promise<Clip> {
     }
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
+  throw new Error('no take has come onto the reel within a minute')
 }
 async function samplesOf({ soundId }: Clip): Promise<Float32Array> {
   const { path: below } = (await (await fetch(`${server.url}/api/sounds/${soundId}/file`)).json()) as {

@@ -109,6 +109,10 @@ describe('a sound’s own treatment', () => {
     expect(all(after(own, swapClips(own, { swaps: [{ id: 'a', sound: other }] })))).toEqual([treatment])
     expect(treatmentWords({ treatment })).toBe('Telephone 100 %')
   })
+  it('of before places had sizes is read with the size that they had', () => {
+    const before = '[{"effect":"place","bypass":false,"place":"door","amount":1,"distance":2,"broken":0.5}]'
+    expect(treatmentIn({ treatment: before })).toMatchObject([{ place: 'door', size: 1 }])
+  })
   it('is refused where a setting lies out of range, where it looks ahead, or where there are too many', () => {
     const [piece] = piecesOf(treatmentIn(withPiece(alone, 'a', 'place').clip.get('a')!))
     const far = { ...piece, amount: 2 } as ClipPiece
