@@ -19,7 +19,8 @@ import {
 } from '@yodel/core'
 import { forgetTake } from '../api/takesApi.js'
 import { recordActions, type RecordSettings, type RecordState } from '../document/recordSlice.js'
-import { Capture, hasInput, inputDevices, STAND_IN, watchInputs } from '../engine/Capture.js'
+import { Capture } from '../engine/input/Capture.js'
+import { hasInput, inputDevices, STAND_IN, watchInputs } from '../engine/input/inputs.js'
 import { recoverTakes } from '../session/record/recoverTakes.js'
 import type { Recorded, TakeOrder } from '../session/record/Recorder.js'
 import { standInActs, STAND_INS, type Act } from './standInActs.js'
@@ -190,6 +191,10 @@ export function recordingCommands(context: CommandContext, tries: TryingCommands
     idle()
     transport.goToSample(about.in)
     if (!recorded) return
+    if (recorded.slipped > 0)
+      refuse(
+        `${about.name} and the reel ran ${recorded.slipped} ms apart: this machine was too busy, or the input lost sound. Check where it lies, or do another take.`,
+      )
     void bring(recorded)
     const of = doc().cue.get(about.cueId ?? '') ?? null
     if (recorded.whole && of && recording().settings.again && !stopped) void roll(of)

@@ -1,6 +1,6 @@
 import { standInMoments, standInSound, STAND_IN_ACTS, spokenWords, type Cue } from '@yodel/core'
 import { heardLine, usualVoice, voicesApi } from '../api/voicesApi.js'
-import { STAND_IN, type InputDevice } from '../engine/Capture.js'
+import { STAND_IN, type InputDevice } from '../engine/input/inputs.js'
 import type { TakeOrder } from '../session/record/Recorder.js'
 import type { CommandContext } from './context.js'
 

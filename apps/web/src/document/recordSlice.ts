@@ -1,7 +1,6 @@
-import type { TakePlan } from '@yodel/core'
+import type { InputChannel, TakePlan } from '@yodel/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
-import type { InputDevice } from '../engine/Capture.js'
-import type { InputChannel } from '../engine/captureMessages.js'
+import type { InputDevice } from '../engine/input/inputs.js'
 
 /** How takes are recorded; kept in this browser. */
 export interface RecordSettings {

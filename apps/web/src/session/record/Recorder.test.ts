@@ -1,6 +1,6 @@
 import type { Sound } from '@yodel/core'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Capture } from '../../engine/Capture.js'
+import type { Capture } from '../../engine/input/Capture.js'
 import { setStage, settle, type Stage } from '../../test/stage.js'
 import type { Recorded, TakeOrder } from './Recorder.js'
 
@@ -88,6 +88,29 @@ describe('a take', () => {
     stage.transport.setLoop(null)
     await settle()
     expect([recorded.length, recorded[1]?.whole]).toEqual([2, false])
+  })
+
+  it('says how far it and the reel ran apart, where that is more than clocks differ', async () => {
+    await settle()
+    come(0)
+    come(2400 + 480)
+    stage.transport.stop()
+    await settle()
+    expect([recorded.at(-1)?.slipped, ended()]).toMatchObject([0, { note: '2 overs' }])
+
+    sent.length = 0
+    stage.session.recorder.begin(ORDER)
+    await settle()
+    come(0)
+    // The sound output stood still for a fifth of a second.
+    come(2400 - 9600)
+    come(4800 - 9600)
+    stage.transport.stop()
+    await settle()
+    expect([recorded.at(-1)?.slipped, ended()]).toMatchObject([
+      200,
+      { note: '2 overs; Ran 200 ms apart from the reel' },
+    ])
   })
 
   it('is nothing where nothing had come in, and ends where somebody goes elsewhere', async () => {

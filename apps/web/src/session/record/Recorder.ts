@@ -1,6 +1,13 @@
-import { placeOfTake, type Sound, type TakeAbout, type TakePlan } from '@yodel/core'
-import type { Capture, InputPart } from '../../engine/Capture.js'
-import type { InputChannel } from '../../engine/captureMessages.js'
+import {
+  placeOfTake,
+  SAMPLE_RATE,
+  type InputChannel,
+  type InputPart,
+  type Sound,
+  type TakeAbout,
+  type TakePlan,
+} from '@yodel/core'
+import type { Capture } from '../../engine/input/Capture.js'
 import type { Engine } from '../../engine/Engine.js'
 import type { Transport } from '../Transport.js'
 import { TakeSender } from './TakeSender.js'
@@ -13,11 +20,16 @@ export interface TakeOrder {
   readonly about: Omit<TakeAbout, 'start' | 'channels'>
 }
 
+/** A take whose end lies further off its beginning than that (ms) is told of; what sound servers guess differs by less. */
+const SLIPPED = 30
+
 /** A take that has been recorded and is on its way to the server. */
 export interface Recorded {
   readonly about: TakeAbout
   /** Whether it ran to its end by itself. */
   readonly whole: boolean
+  /** Milliseconds by which the reel and the recording ran apart at most while it rolled; 0 where that can't be heard. */
+  readonly slipped: number
   /** Its recording, when all of it is there. */
   readonly sound: Promise<Sound>
 }
@@ -29,10 +41,15 @@ interface Taking {
   readonly early: InputPart[]
   /** The sample of the reel at frame 0 of the audio clock. */
   zero: number
+  /** Where the next part would come in if both ran as one, and the most that one was off that; frames of the audio clock. */
+  next: number | null
+  off: number
   sender: TakeSender | null
   /** It has been stopped; the last of it is on its way. */
   ending: boolean
 }
+
+const channelsOf = ({ channel }: TakeOrder): 1 | 2 => (channel === 'both' ? 2 : 1)
 
 /** Rolls the reel and records a take to it: the reel's own clock says where each sample belongs. */
 export class Recorder {
@@ -94,7 +111,7 @@ export class Recorder {
     transport.setSpeed(1)
     transport.setLoop(null)
     transport.goToSample(order.plan.roll)
-    this.taking = { order, early: [], zero: 0, sender: null, ending: false }
+    this.taking = { order, early: [], zero: 0, next: null, off: 0, sender: null, ending: false }
     capture.record(order.channel)
     transport.play()
   }
@@ -118,6 +135,8 @@ export class Recorder {
     const { taking, engine } = this
     if (!taking) return
     const { rolling } = engine
+    taking.off = Math.max(taking.off, Math.abs(part.frame - (taking.next ?? part.frame)))
+    taking.next = (taking.next ?? part.frame) + part.samples.length / channelsOf(taking.order)
     if (taking.sender) {
       taking.sender.add(part.samples)
       // Somebody went elsewhere: one take is not of two places.
@@ -131,7 +150,7 @@ export class Recorder {
     const { roundTrip } = order.about
     const about: TakeAbout = {
       ...order.about,
-      channels: order.channel === 'both' ? 2 : 1,
+      channels: channelsOf(order),
       start: placeOfTake({ first: first.frame, rolling, roundTrip }),
     }
     taking.zero = rolling.at - rolling.frame
@@ -153,12 +172,15 @@ export class Recorder {
     this.taking = null
     if (isLost) this.use(null)
     const { order, sender } = taking
+    const ms = Math.round((1000 * taking.off) / SAMPLE_RATE)
+    const slipped = ms > SLIPPED ? ms : 0
     const notes = [
       isLost ? 'The device went away' : '',
       overs > 0 ? `${overs} ${overs === 1 ? 'over' : 'overs'}` : '',
+      slipped > 0 ? `Ran ${slipped} ms apart from the reel` : '',
     ].filter(Boolean)
     const sound = sender?.end(notes.join('; '))
-    this.onRecorded?.(order, sender && sound ? { about: sender.about, whole, sound } : null)
+    this.onRecorded?.(order, sender && sound ? { about: sender.about, whole, slipped, sound } : null)
     if (isLost) this.onLost?.(sender && order)
   }
 }
