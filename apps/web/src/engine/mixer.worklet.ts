@@ -11,6 +11,7 @@ import {
 } from '@yodel/core'
 import type { FeedMessage, FromWorklet, HeardMessage, MixPart, Start, ToWorklet } from './messages.js'
 import { planAfter } from './planNews.js'
+import { StartGate } from './StartGate.js'
 
 const METER_EVERY = 16
 /** Samples of each part of the mix that are handed on at once to be measured. */
@@ -33,7 +34,7 @@ class MixerProcessor extends AudioWorkletProcessor {
   private readonly speeder = new Varispeed((left, right, into, length) =>
     this.pull(left, right, into, length),
   )
-  private armed: Start | null = null
+  private readonly gate = new StartGate()
   private playing: Start | null = null
   private quanta = 0
   private peakLeft = 0
@@ -66,10 +67,9 @@ class MixerProcessor extends AudioWorkletProcessor {
         this.plan = planAfter(this.plan, message.news)
         return this.mixer.setPlan(this.plan)
       case 'arm':
-        this.armed = message
-        return
+        return this.begin(this.gate.arm(message))
       case 'loop':
-        if (this.armed) this.armed = { ...this.armed, loop: message.loop }
+        this.gate.change({ loop: message.loop })
         if (!this.playing) return
         this.playing = { ...this.playing, loop: message.loop }
         return this.post({
@@ -79,7 +79,8 @@ class MixerProcessor extends AudioWorkletProcessor {
           at: this.mixer.at - this.speeder.ahead,
         })
       case 'stop':
-        this.playing = this.armed = null
+        this.playing = null
+        this.gate.stop()
         return
       case 'feeder':
         this.feeder = message.port
@@ -100,14 +101,12 @@ class MixerProcessor extends AudioWorkletProcessor {
       })
     } else if (message.type === 'forget') {
       this.chunks.get(message.mediaId)?.delete(message.index)
-    } else if (this.armed?.token === message.token) {
-      this.begin(this.armed)
-    }
+    } else this.begin(this.gate.go(message.token))
   }
 
-  private begin(start: Start): void {
+  private begin(start: Start | null): void {
+    if (!start) return
     this.playing = start
-    this.armed = null
     this.speeder.reset()
     this.mixer.seek(start.from)
     this.mixer.forgetMisses()
