@@ -1,8 +1,6 @@
-import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import helmet from '@fastify/helmet'
 import multipart from '@fastify/multipart'
-import fastifyStatic from '@fastify/static'
 import swagger from '@fastify/swagger'
 import Fastify, { type FastifyInstance } from 'fastify'
 import {
@@ -13,6 +11,7 @@ import {
 } from 'fastify-type-provider-zod'
 import { answerErrors } from './http/answerErrors.js'
 import { refuseForeigners } from './http/refuseForeigners.js'
+import { servePage } from './http/servePage.js'
 import { knowPerson } from './people/person.js'
 import { folderRoutes } from './routes/folders.js'
 import { gatherRoutes } from './routes/gather.js'
@@ -76,7 +75,7 @@ export async function buildApp(services: Services, options: { web?: string } = {
     openapi: { info: { title: 'Yodel', version: '0.1.0' } },
     transform: jsonSchemaTransform,
   })
-  await app.register(fastifyStatic, { root: options.web ?? WEB, index: 'index.html', cacheControl: false })
+  await servePage(app, options.web ?? WEB)
   refuseForeigners(app, services.settings)
   knowPerson(app, services.settings.user)
   answerErrors(app)
@@ -88,13 +87,5 @@ export async function buildApp(services: Services, options: { web?: string } = {
     }
   })
   typed.get('/api/docs/json', { schema: { hide: true } }, () => app.swagger())
-  app.setNotFoundHandler((request, reply) => {
-    if (request.url.startsWith('/api/') || path.extname(request.url.split('?')[0] ?? '') !== '') {
-      return reply
-        .code(404)
-        .send({ code: 'NOT_FOUND', message: `There is nothing at ${request.method} ${request.url}.` })
-    }
-    return reply.sendFile('index.html')
-  })
   return app
 }
