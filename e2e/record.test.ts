@@ -160,40 +160,35 @@ const withMicrophone = (file: string, ...more: string[]): Promise<Browser> =>
   launch(['--use-fake-device-for-media-stream', `--use-file-for-fake-audio-capture=${file}`, ...more])
 
 describe('a microphone', () => {
-  // Where the machine is busy, the browser's made device itself loses blocks now and then before they come to any page.
-  it(
-    'is recorded sample by sample: what the browser was given lies in the file, with no gap',
-    { retry: 2, timeout: 180_000 },
-    async () => {
-      const folder = mkdtempSync(path.join(tmpdir(), 'yodel-mic-'))
-      const fed = path.join(folder, 'fed.wav')
-      // Noise is like itself at one lag only. The made device of the browser runs at 44.1 kHz, as many real ones do.
-      const noise = ['synth', '40', 'whitenoise', 'sinc', '200-2000', 'gain', '-12']
-      execFileSync('sox', ['-R', '-n', '-r', '44100', '-c', '1', '-b', '16', fed, ...noise])
-      const browser = await withMicrophone(fed, '--use-fake-ui-for-media-stream')
-      try {
-        const { editor, cue } = await openAtCue(browser, 'Lever seven thrown')
-        await editor.press('Alt+Shift+R')
-        await editor.page.waitForSelector('[data-record="ready"]')
-        expect(await editor.page.locator('[data-record]').textContent()).not.toContain('stand-in')
-        const list = async (): Promise<Candidate[]> => takesOf(await editor.document(), cue.id)
-        const before = (await list()).length
-        await editor.press('Alt+Shift+R')
-        await expect.poll(async () => (await list()).length, { timeout: 60_000 }).toBe(before + 1)
-        const got = decoded(await fileOf((await list()).at(-1)!))
-        const given = decoded(fed)
-        const lags = lagsOf(got, given)
-        expect(lags.length).toBeGreaterThan(5)
-        for (const { lag, alike } of lags) {
-          // The browser follows a device's clock by a sample or two; a block that is lost or comes twice has 128 at least.
-          expect(Math.abs(lag - lags[0]!.lag)).toBeLessThan(24)
-          expect(alike).toBeGreaterThan(0.95)
-        }
-      } finally {
-        await browser.close()
+  it('is recorded sample by sample: what the browser was given lies in the file, with no gap', async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'yodel-mic-'))
+    const fed = path.join(folder, 'fed.wav')
+    // Noise is like itself at one lag only. The made device of the browser runs at 44.1 kHz, as many real ones do.
+    const noise = ['synth', '40', 'whitenoise', 'sinc', '200-2000', 'gain', '-12']
+    execFileSync('sox', ['-R', '-n', '-r', '44100', '-c', '1', '-b', '16', fed, ...noise])
+    const browser = await withMicrophone(fed, '--use-fake-ui-for-media-stream')
+    try {
+      const { editor, cue } = await openAtCue(browser, 'Lever seven thrown')
+      await editor.press('Alt+Shift+R')
+      await editor.page.waitForSelector('[data-record="ready"]')
+      expect(await editor.page.locator('[data-record]').textContent()).not.toContain('stand-in')
+      const list = async (): Promise<Candidate[]> => takesOf(await editor.document(), cue.id)
+      const before = (await list()).length
+      await editor.press('Alt+Shift+R')
+      await expect.poll(async () => (await list()).length, { timeout: 60_000 }).toBe(before + 1)
+      const got = decoded(await fileOf((await list()).at(-1)!))
+      const given = decoded(fed)
+      const lags = lagsOf(got, given)
+      expect(lags.length).toBeGreaterThan(5)
+      for (const { lag, alike } of lags) {
+        expect(lag).toBe(lags[0]!.lag)
+        // Brought from 44.1 to 48 kHz here by one filter, there by another one, and up to half a sample apart.
+        expect(alike).toBeGreaterThan(0.999)
       }
-    },
-  )
+    } finally {
+      await browser.close()
+    }
+  }, 180_000)
 
   it('that is not allowed is said so, with what to do', async () => {
     const browser = await launch(['--use-fake-device-for-media-stream'])

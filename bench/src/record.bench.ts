@@ -138,10 +138,11 @@ const lags = lagsOf(got, given).map(({ lag, alike }, index) => ({ lag, alike, at
 // A half second with a gap in it is like nothing.
 const sure = lags.filter(({ alike }) => alike > 0.9)
 const jumps = sure.map(({ lag, at }, index) => ({ at, jump: lag - (sure[index - 1]?.lag ?? lag) }))
-const gaps = jumps.filter(({ jump }) => Math.abs(jump) > 24)
+const gaps = jumps.filter(({ jump }) => Math.abs(jump) > 1)
 for (const { at, jump } of gaps) console.error(`${at} s: ${jump} samples`)
 report({ name: 'record.gaps', value: gaps.length, unit: 'gaps' })
 report({ name: 'record.windows', value: lags.length, unit: 'half seconds' })
+report({ name: 'record.alike', value: 100 * Math.min(...lags.map(({ alike }) => alike)), unit: '% at least' })
 await later.context.close()
 await server.close()
 rmSync(folder, { recursive: true })

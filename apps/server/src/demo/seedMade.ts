@@ -104,7 +104,7 @@ async function recordCoat(services: Services, doc: ReelDocument): Promise<void> 
     const performed = actedOut(number, plan.end - plan.roll, wanted.sync - plan.roll)
     await services.takes.begin(about, PERSON, services.clock())
     await services.takes.append(about.id, 0, Buffer.from(performed.buffer))
-    const sound = await keepTake(services, about.id, { length: performed.length, note: '' })
+    const sound = await keepTake(services, about.id, { length: performed.length, note: '', later: 0 })
     const part = partOfTake({ start: about.start, length: sound.length }, wanted)
     const id = `${cue.id}-${number}`
     await does(services, (now) => addTake(now, { id, cueId: cue.id, take: number, sound, part }))

@@ -106,7 +106,8 @@ export class TakeFiles {
     for (const name of names.filter((one) => one.endsWith('.json'))) {
       const kept = await this.kept(name.slice(0, -'.json'.length))
       if (kept?.about.reelId !== reelId) continue
-      const { about, at } = kept
+      const { at, end } = kept
+      const about = { ...kept.about, start: kept.about.start + (end?.later ?? 0) }
       const written = await stat(await this.samplesOf(about.id)).catch(() => null)
       const silent = (now.getTime() - (written?.mtimeMs ?? Date.parse(at))) / 1000
       found.push({ about, at, length: await this.length(about), silent: Math.max(0, silent) })

@@ -37,7 +37,7 @@ export async function keepTake(services: Services, id: string, wanted: TakeEnd):
       bext: {
         ...{ description: said, originator: 'Yodel', originatorReference: about.id.slice(0, 32) },
         ...{ date: at.slice(0, 10), time: at.slice(11, 19) },
-        timeReference: (((about.reelAt + about.start) % DAY) + DAY) % DAY,
+        timeReference: (((about.reelAt + about.start + (end?.later ?? 0)) % DAY) + DAY) % DAY,
         codingHistory: `A=PCM,F=${SAMPLE_RATE},W=32,M=${about.channels === 1 ? 'mono' : 'stereo'},T=recorded by ${by}\r\n`,
       },
       ixml: new TextEncoder().encode(

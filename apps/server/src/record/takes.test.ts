@@ -43,8 +43,8 @@ const send = (id: string, from: number, payload: Buffer): Promise<LightMyRequest
   const headers = { 'content-type': 'application/octet-stream' }
   return server.app.inject({ method: 'POST', url: `/api/takes/${id}/samples?from=${from}`, headers, payload })
 }
-const end = (id: string, length: number | null, note = ''): Promise<LightMyRequestResponse> =>
-  post(`/api/takes/${id}/end`, { length, note })
+const end = (id: string, length: number | null, note = '', later = 0): Promise<LightMyRequestResponse> =>
+  post(`/api/takes/${id}/end`, { length, note, later })
 const openTakes = async (): Promise<OpenTake[]> =>
   (await server.app.inject(`/api/reels/${reelId}/takes`)).json()
 const samplesFile = (id: string): string => path.join(server.dataDir, 'takes', `${id}.f32`)
@@ -96,6 +96,18 @@ describe('a take', () => {
     expect((await end(id, 12_000)).json<Sound>().id).toBe(sound.id)
     await server.app.inject({ method: 'DELETE', url: `/api/takes/${id}` })
     expect([existsSync(samplesFile(id)), (await end(id, 12_000)).statusCode]).toEqual([false, 404])
+  })
+
+  it('lies where its end says, in its timecode and for whoever brings it in from elsewhere', async () => {
+    const { id, start } = await begin(aboutOf({ name: 'FX 004 take 3' }))
+    await send(id, 0, bytesOf(noise(2400)))
+    const sound = (await end(id, 2400, '', -960)).json<Sound>()
+    const args = ['-v', 'error', '-show_entries', 'format_tags=time_reference', '-of', 'csv=p=0']
+    const timecode = execFileSync('ffprobe', [...args, await fileOf(sound)]).toString()
+    expect(Number(timecode)).toBe(REEL_AT + start - 960)
+    const open = (await openTakes()).find(({ about }) => about.id === id)
+    expect(open?.about.start).toBe(start - 960)
+    await server.app.inject({ method: 'DELETE', url: `/api/takes/${id}` })
   })
 
   it('of two channels keeps both; a second one of its name does not take its place', async () => {

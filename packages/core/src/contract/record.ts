@@ -42,6 +42,12 @@ export const takeEndSchema = z.object({
   length: samples.nullable(),
   /** What is to be known of it: overs, that it broke off. */
   note: plainText(500),
+  /** By how many samples it belongs later than was thought when it began: all that the clocks said is known at its end only. */
+  later: z
+    .int()
+    .min(-(2 ** 24))
+    .max(2 ** 24)
+    .default(0),
 })
 
 /** A take that has not come onto its cue yet. */

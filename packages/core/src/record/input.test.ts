@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { SAMPLE_RATE } from '../time/units.js'
 import { InputParts, type InputChannel, type InputLevels, type InputPart } from './InputParts.js'
 import { InputResampler } from './InputResampler.js'
+import { PartRow } from './PartRow.js'
 import { SteadyReading } from './SteadyReading.js'
 
 /** Counts up from a number, so that each sample says which one it is; kept below full scale. */
@@ -112,5 +113,23 @@ describe('a jittering reading', () => {
     expect(reading.value).toBeCloseTo((400 - 80) / 100, 1)
     for (let i = 0; i < 9; i++) reading.add(104)
     expect(reading.value).toBe(104)
+  })
+})
+
+describe('parts in a row', () => {
+  it('follow each other without a hole, whatever the clock says of each', () => {
+    const row = new PartRow()
+    expect([row.add(1000, 2400), row.add(3390, 2400), row.add(5812, 100)]).toEqual([1000, 3400, 5800])
+    // By what the parts say it lies 0, 10 before, 12 after: the middle counts.
+    expect(row.lies()).toEqual({ later: 0, apart: 12 })
+  })
+
+  it('lie where the parts of the stretch that counts say, the sound output having stood still before', () => {
+    const row = new PartRow()
+    for (let part = 0; part < 60; part++) row.add(7 + 2400 * part - (part < 20 ? 0 : 3200), 2400)
+    expect(row.lies(48_000, 96_000)).toEqual({ later: -3200, apart: 0 })
+    expect(row.lies(24_000, 50_000)).toEqual({ later: 0, apart: 3200 })
+    expect(row.lies(1e9, 2e9)).toEqual({ later: -3200, apart: 3200 })
+    expect(new PartRow().lies()).toEqual({ later: 0, apart: 0 })
   })
 })

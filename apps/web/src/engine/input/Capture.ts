@@ -1,5 +1,6 @@
 import {
   measureRoundTrip,
+  PartRow,
   SAMPLE_RATE,
   TEST_LENGTH,
   testSound,
@@ -107,15 +108,17 @@ export class Capture {
     const heard = new Float32Array(TEST_LENGTH)
     const step = channel === 'both' ? 2 : 1
     const before = this.reader.onPart
+    const row = new PartRow()
     let begin = Infinity
     const whole = new Promise<void>((resolve) => {
       this.onPart = ({ frame, samples }) => {
         const length = samples.length / step
+        const first = row.add(frame, length)
         for (let i = 0; i < length; i++) {
-          const at = frame + i - begin
+          const at = first + i - begin
           if (at >= 0 && at < heard.length) heard[at] = samples[i * step] as number
         }
-        if (frame + length >= begin + TEST_LENGTH) resolve()
+        if (first + length >= begin + TEST_LENGTH) resolve()
       }
     })
     this.record(channel)
@@ -130,7 +133,8 @@ export class Capture {
     await Promise.race([whole, new Promise((resolve) => setTimeout(resolve, MEASURED_WITHIN_MS))])
     await this.stop()
     this.onPart = before
-    return measureRoundTrip(heard)
+    const found = measureRoundTrip(heard)
+    return found === null ? null : Math.max(0, found + row.lies().later)
   }
 
   /** Closes it for good. */

@@ -15,7 +15,7 @@ const WAITING = 1000
 const READ_EVERY = 50
 const READINGS = 160
 /** Clocks that differ from themselves by that have jumped (seconds): a device or the sound output stood still. */
-const JUMP = 0.03
+const JUMP = 0.015
 /** A stamp that is so far from now (ms) is of another clock than the page's. */
 const FOREIGN = 10_000
 

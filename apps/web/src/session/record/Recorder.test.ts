@@ -96,7 +96,9 @@ describe('a take', () => {
     come(2400 + 480)
     stage.transport.stop()
     await settle()
-    expect([recorded.at(-1)?.slipped, ended()]).toMatchObject([0, { note: '2 overs' }])
+    // Parts follow each other, so it lies where the middle of them says.
+    expect([recorded.at(-1)?.slipped, ended()]).toMatchObject([0, { note: '2 overs', later: 480 }])
+    expect(recorded.at(-1)?.about.start).toBe(2 * S - 2400 + 480)
 
     sent.length = 0
     stage.session.recorder.begin(ORDER)
@@ -109,7 +111,7 @@ describe('a take', () => {
     await settle()
     expect([recorded.at(-1)?.slipped, ended()]).toMatchObject([
       200,
-      { note: '2 overs; Ran 200 ms apart from the reel' },
+      { note: '2 overs; Ran 200 ms apart from the reel', later: -9600 },
     ])
   })
 

@@ -1,4 +1,5 @@
 import {
+  PartRow,
   placeOfTake,
   SAMPLE_RATE,
   type InputChannel,
@@ -20,7 +21,7 @@ export interface TakeOrder {
   readonly about: Omit<TakeAbout, 'start' | 'channels'>
 }
 
-/** A take whose end lies further off its beginning than that (ms) is told of; what sound servers guess differs by less. */
+/** So far apart (ms) what is wanted of a take and the reel may run before that is told of; what sound servers guess differs by less. */
 const SLIPPED = 30
 
 /** A take that has been recorded and is on its way to the server. */
@@ -28,7 +29,7 @@ export interface Recorded {
   readonly about: TakeAbout
   /** Whether it ran to its end by itself. */
   readonly whole: boolean
-  /** Milliseconds by which the reel and the recording ran apart at most while it rolled; 0 where that can't be heard. */
+  /** Milliseconds by which the reel and what is wanted of the recording ran apart; 0 where that can't be heard. */
   readonly slipped: number
   /** Its recording, when all of it is there. */
   readonly sound: Promise<Sound>
@@ -37,13 +38,11 @@ export interface Recorded {
 /** A take that rolls. */
 interface Taking {
   readonly order: TakeOrder
+  readonly row: PartRow
   /** What came in before it was known where the reel is. */
   readonly early: InputPart[]
   /** The sample of the reel at frame 0 of the audio clock. */
   zero: number
-  /** Where the next part would come in if both ran as one, and the most that one was off that; frames of the audio clock. */
-  next: number | null
-  off: number
   sender: TakeSender | null
   /** It has been stopped; the last of it is on its way. */
   ending: boolean
@@ -111,7 +110,7 @@ export class Recorder {
     transport.setSpeed(1)
     transport.setLoop(null)
     transport.goToSample(order.plan.roll)
-    this.taking = { order, early: [], zero: 0, next: null, off: 0, sender: null, ending: false }
+    this.taking = { order, row: new PartRow(), early: [], zero: 0, sender: null, ending: false }
     capture.record(order.channel)
     transport.play()
   }
@@ -135,8 +134,7 @@ export class Recorder {
     const { taking, engine } = this
     if (!taking) return
     const { rolling } = engine
-    taking.off = Math.max(taking.off, Math.abs(part.frame - (taking.next ?? part.frame)))
-    taking.next = (taking.next ?? part.frame) + part.samples.length / channelsOf(taking.order)
+    taking.row.add(part.frame, part.samples.length / channelsOf(taking.order))
     if (taking.sender) {
       taking.sender.add(part.samples)
       // Somebody went elsewhere: one take is not of two places.
@@ -171,16 +169,19 @@ export class Recorder {
     await capture?.stop()
     this.taking = null
     if (isLost) this.use(null)
-    const { order, sender } = taking
-    const ms = Math.round((1000 * taking.off) / SAMPLE_RATE)
+    const { order, sender, row } = taking
+    const start = sender?.about.start ?? 0
+    const { later, apart } = row.lies(plan.in - start, plan.out - start)
+    const ms = Math.round((1000 * apart) / SAMPLE_RATE)
     const slipped = ms > SLIPPED ? ms : 0
     const notes = [
       isLost ? 'The device went away' : '',
       overs > 0 ? `${overs} ${overs === 1 ? 'over' : 'overs'}` : '',
       slipped > 0 ? `Ran ${slipped} ms apart from the reel` : '',
     ].filter(Boolean)
-    const sound = sender?.end(notes.join('; '))
-    this.onRecorded?.(order, sender && sound ? { about: sender.about, whole, slipped, sound } : null)
+    const sound = sender?.end(notes.join('; '), later)
+    const about = sender && { ...sender.about, start: start + later }
+    this.onRecorded?.(order, about && sound ? { about, whole, slipped, sound } : null)
     if (isLost) this.onLost?.(sender && order)
   }
 }

@@ -128,7 +128,10 @@ describe('sending a take', () => {
     had = numbers(3)
     addParts(sender, 1, 4)
     expect(await sender.end('')).toEqual({ id: 'sound' })
-    expect([had, ended]).toEqual([numbers(3), { length: 3, note: 'What came after its end is lost' }])
+    expect([had, ended]).toEqual([
+      numbers(3),
+      { length: 3, later: 0, note: 'What came after its end is lost' },
+    ])
   })
 
   it('does not go round for ever with a server that takes no more', async () => {

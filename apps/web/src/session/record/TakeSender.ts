@@ -82,15 +82,16 @@ export class TakeSender {
   /**
    * Ends the take: resolves with its recording when all of it is on the server, however long that takes.
    *
+   * @param later - By how many samples it belongs later than was thought when it began
    * @throws TakeRefused when the server does not want it
    */
-  async end(note: string): Promise<Sound> {
+  async end(note: string, later = 0): Promise<Sound> {
     const { about } = this
-    await this.store.end(about, { length: this.length, note }).catch(() => undefined)
+    await this.store.end(about, { length: this.length, note, later }).catch(() => undefined)
     for (;;) {
       await this.send()
       const end: TakeEnd = {
-        length: this.length,
+        ...{ length: this.length, later },
         note: [note, this.isCut ? 'What came after its end is lost' : ''].filter(Boolean).join('; '),
       }
       try {

@@ -24,7 +24,9 @@ export async function recoverTakes(
   for (const { about, end } of left) {
     const sender = new TakeSender(about, store, onTrouble)
     await sender.takeUp()
-    await bring({ about, sound: sender.end(end?.note ?? NOTE) })
+    const later = end?.later ?? 0
+    const sound = sender.end(end?.note ?? NOTE, later)
+    await bring({ about: { ...about, start: about.start + later }, sound })
   }
   // Another page of this browser may be at it: it has more of it than the server.
   const held = await store.held()
@@ -32,6 +34,6 @@ export async function recoverTakes(
   for (const { about, silent, length } of open) {
     if (own.has(about.id) || held.has(about.id) || silent < LEFT_AFTER) continue
     if (length === 0) await forgetTake(about.id).catch(() => undefined)
-    else await bring({ about, sound: endTake(about.id, { length: null, note: NOTE }) })
+    else await bring({ about, sound: endTake(about.id, { length: null, note: NOTE, later: 0 }) })
   }
 }
