@@ -16,7 +16,8 @@ export function kaiserSinc(t: number, reach: number, beta = BETA): number {
 /** The modified Bessel function of the first kind and order 0, by its series. */
 function bessel(x: number): number {
   let sum = 1
-  for (let k = 1, term = 1; k < 30; k++) {
+  // What is smaller than that does not change the sum any more.
+  for (let k = 1, term = 1; term > sum * 2 ** -54; k++) {
     term *= (x / (2 * k)) ** 2
     sum += term
   }
