@@ -12,7 +12,11 @@ async function compile() {
   let bytes = null
   const { error, stderr } = await asc.main(
     ['index.ts', '--baseDir', path.join(ROOT, 'packages/core/kernels'), '--outFile', 'out.wasm', ...OPTIONS],
-    { writeFile: (_name, contents) => (bytes = contents) },
+    {
+      writeFile: (_name, contents) => {
+        bytes = contents
+      },
+    },
   )
   if (error || !bytes) throw new Error(`The kernels do not compile:\n${stderr.toString()}`)
   return bytes
