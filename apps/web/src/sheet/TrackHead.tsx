@@ -5,6 +5,7 @@ import { useAppDispatch } from '../document/store.js'
 import { edit } from '../document/edit.js'
 import { isTried } from '../document/tried.js'
 import { viewActions } from '../document/viewSlice.js'
+import { hyphenated } from '../ui/hyphenated.js'
 import { TextField } from '../ui/TextField.js'
 import type { Column } from './columns.js'
 import { inkOf } from '../ui/ink.js'
@@ -137,7 +138,7 @@ function TrackName({
       }}
       className={`line-clamp-2 w-full pt-px text-left leading-[12.5px] font-semibold wrap-anywhere hover:underline ${isNarrow ? 'px-[3px] text-[10px] tracking-tight' : 'px-1.5 text-[11px]'}`}
     >
-      {track.name}
+      {hyphenated(track.name)}
     </button>
   )
 }

@@ -18,8 +18,12 @@ const SHOWN: Readonly<Record<PaneName, { title: string; action: string; Content:
   history: { title: 'History', action: 'history', Content: History },
 }
 
-/** The one place at the right of the Sheet, and what it shows: a tab for each, a key for each. */
-export function RightPane({ shown }: { shown: PaneName }) {
+/**
+ * The one place at the right of the Sheet, and what it shows: a tab for each, a key for each.
+ *
+ * @param props.waits - It stands empty yet
+ */
+export function RightPane({ shown, waits }: { shown: PaneName; waits: boolean }) {
   const dispatch = useAppDispatch()
   return (
     <TabGroup
@@ -40,7 +44,7 @@ export function RightPane({ shown }: { shown: PaneName }) {
           const { Content } = SHOWN[name]
           return (
             <TabPanel key={name} className="flex min-h-0 flex-1 flex-col outline-none" tabIndex={-1}>
-              <Content />
+              {!waits && <Content />}
             </TabPanel>
           )
         })}

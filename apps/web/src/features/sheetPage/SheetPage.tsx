@@ -1,4 +1,5 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react'
+import { useDeferredValue } from 'react'
 import { useTipWithKey } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
@@ -27,6 +28,8 @@ export function SheetPage() {
   const showOverview = useAppSelector((state) => state.view.showOverview)
   const { hasPane } = usePictureWidth()
   const keysTip = useTipWithKey('Keys', 'keys')
+  // When a reel is opened, the Sheet is there first, and what stands beside it follows.
+  const opens = useDeferredValue(false, true)
   useActionKeys(SHEET_ACTIONS)
   useKeyboardBack()
   useWatching()
@@ -65,7 +68,7 @@ export function SheetPage() {
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />
-          {hasPane && pane && <RightPane shown={pane} />}
+          {hasPane && pane && <RightPane shown={pane} waits={opens} />}
         </div>
         <PadRow />
       </div>
