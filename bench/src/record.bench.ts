@@ -12,7 +12,6 @@ import { realServer } from '../../e2e/support/server.js'
 import { percentile, report } from './report.js'
 
 const TAKES = 20
-const DEVICE_TAKES = 6
 const MINUTES = Number(process.env['YODEL_BENCH_MINUTES'] ?? 10)
 const folder = mkdtempSync(path.join(tmpdir(), 'yodel-record-'))
 const server = await realServer({ demo: false })
@@ -26,7 +25,7 @@ const made = await fetch(`${server.url}/api/reels`, {
 const { id: reelId } = (await made.json()) as { id: string }
 
 const fed = path.join(folder, 'fed.wav')
-const noise = ['synth', String(60 * MINUTES + 120), 'whitenoise', 'sinc', '200-2000', 'gain', '-12']
+const noise = ['synth', String(60 * MINUTES + 60), 'whitenoise', 'sinc', '200-2000', 'gain', '-12']
 execFileSync('sox', ['-R', '-n', '-r', '44100', '-c', '1', '-b', '16', fed, ...noise])
 const profile = path.join(folder, 'profile')
 const MICROPHONE = [
@@ -105,37 +104,9 @@ for (let take = 0; take < TAKES; take++) {
 }
 report({ name: 'record.placement.p95', value: percentile(off, 0.95), unit: 'ms' })
 
-/** What is heard of the reel now. */
-const hearing = (): Promise<{ now: number; sample: number }> =>
-  page.evaluate(() => {
-    const { yodelProbe } = window as unknown as { yodelProbe: { audibleAt: (now: number) => number } }
-    const now = performance.now()
-    return { now, sample: yodelProbe.audibleAt(now) }
-  })
-
-// A microphone: how far its takes lie from each other, and from what is heard. It gives its file from a moment on that is the same for
-// all of them, which nobody knows: so what counts is how much it differs from take to take.
+// A microphone for minutes, with everything killed once.
 await page.getByLabel('Input', { exact: true }).selectOption({ index: 0 })
 await page.waitForSelector('[data-record="ready"]:not([data-input^="stand-in"])')
-const given = decoded(fed)
-const begun: number[] = []
-for (let take = 0; take < DEVICE_TAKES; take++) {
-  await goTo(page, `1:00:${30 + 3 * take}:0`)
-  await page.keyboard.press('Alt+Shift+R')
-  await page.waitForSelector('[data-record="rolling"]')
-  await page.waitForTimeout(2500)
-  const { now, sample } = await hearing()
-  await page.keyboard.press('Space')
-  const clip = await newest()
-  const sure = lagsOf(await samplesOf(clip), given).filter(({ alike }) => alike > 0.9)
-  const lag = sure.at(-1)?.lag ?? NaN
-  begun.push(now - (1000 * (sample - (clip.start - clip.offset) + lag)) / SAMPLE_RATE)
-}
-const usual = percentile(begun, 0.5)
-const apart = begun.map((moment) => Math.abs(moment - usual))
-report({ name: 'record.device.apart.p95', value: percentile(apart, 0.95), unit: 'ms' })
-
-// The same for minutes, with everything killed once.
 await page.keyboard.press('Home')
 await goTo(page, '1:00:02:0')
 await page.keyboard.press('Alt+Shift+R')
@@ -148,7 +119,10 @@ for (let kill = 0; kill < 2; kill++) {
   await server.start()
 }
 await page.waitForTimeout(third)
-const { sample: heard } = await hearing()
+const heard = await page.evaluate(() => {
+  const { yodelProbe } = window as unknown as { yodelProbe: { audibleAt: (now: number) => number } }
+  return yodelProbe.audibleAt(performance.now())
+})
 spawnSync('pkill', ['-9', '-f', profile])
 await context.close().catch(() => undefined)
 const later = await openReel()
@@ -159,6 +133,7 @@ report({ name: 'record.long', value: got.length / SAMPLE_RATE, unit: 's' })
 const lost = heard - (clip.start - clip.offset + got.length)
 report({ name: 'record.lost-at-kill', value: (1000 * lost) / SAMPLE_RATE, unit: 'ms' })
 
+const given = decoded(fed)
 const lags = lagsOf(got, given).map(({ lag, alike }, index) => ({ lag, alike, at: (index + 1) / 2 }))
 // A half second with a gap in it is like nothing.
 const sure = lags.filter(({ alike }) => alike > 0.9)
