@@ -7,15 +7,19 @@ const REEL_PAGE = /^\/reels\/([\w-]+)(?:[/?]|$)/
 
 /**
  * Serves the application's page and what belongs to it from a folder; every address that is no file and not of the API is one of its
- * pages. What lies in `assets/` bears a hash of its content in its name and is kept by browsers for good, the compiled program with
- * it; a page of a reel tells the browser to fetch the reel while it still reads the program.
+ * pages. What lies in `assets/` bears a hash of its content in its name and is kept by browsers for good; the rest they ask for anew
+ * each time, so that nobody works with an old page. A page of a reel tells the browser to fetch the reel while it reads the program.
  */
 export async function servePage(app: FastifyInstance, root: string): Promise<void> {
-  const assets = path.join(root, 'assets') + path.sep
+  const own = path.resolve(root) + path.sep
+  const assets = path.join(own, 'assets') + path.sep
   await app.register(fastifyStatic, {
     ...{ root, index: 'index.html', cacheControl: false },
     setHeaders: (reply, file) => {
-      if (file.startsWith(assets)) void reply.header('cache-control', 'public, max-age=31536000, immutable')
+      // Routes that send files from elsewhere say themselves how long these keep.
+      if (!file.startsWith(own)) return
+      const forGood = file.startsWith(assets)
+      void reply.header('cache-control', forGood ? 'public, max-age=31536000, immutable' : 'no-cache')
     },
   })
   app.setNotFoundHandler((request, reply) => {
@@ -26,6 +30,6 @@ export async function servePage(app: FastifyInstance, root: string): Promise<voi
     }
     const [, reel] = REEL_PAGE.exec(request.url) ?? []
     if (reel) void reply.header('link', `</api/reels/${reel}>; rel=preload; as=fetch; crossorigin`)
-    return reply.header('cache-control', 'no-cache').sendFile('index.html')
+    return reply.sendFile('index.html')
   })
 }

@@ -138,7 +138,8 @@ function TrackName({
       }}
       className={`line-clamp-2 w-full pt-px text-left leading-[12.5px] font-semibold wrap-anywhere hover:underline ${isNarrow ? 'px-[3px] text-[10px] tracking-tight' : 'px-1.5 text-[11px]'}`}
     >
-      {hyphenated(track.name)}
+      {/* The narrowest have room for a few letters only: a hyphen would cost one of them. */}
+      {isNarrow ? track.name : hyphenated(track.name)}
     </button>
   )
 }

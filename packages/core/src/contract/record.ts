@@ -45,8 +45,8 @@ export const takeEndSchema = z.object({
   /** By how many samples it belongs later than was thought when it began: all that the clocks said is known at its end only. */
   later: z
     .int()
-    .min(-(2 ** 24))
-    .max(2 ** 24)
+    .min(-(2 ** 40))
+    .max(2 ** 40)
     .default(0),
 })
 

@@ -29,7 +29,7 @@ export interface Recorded {
   readonly about: TakeAbout
   /** Whether it ran to its end by itself. */
   readonly whole: boolean
-  /** Milliseconds by which the reel and what is wanted of the recording ran apart; 0 where that can't be heard. */
+  /** Milliseconds by which the reel and what is wanted of the recording ran apart; 0 where that is less than clocks differ by. */
   readonly slipped: number
   /** Its recording, when all of it is there. */
   readonly sound: Promise<Sound>
