@@ -18,12 +18,8 @@ const SHOWN: Readonly<Record<PaneName, { title: string; action: string; Content:
   history: { title: 'History', action: 'history', Content: History },
 }
 
-/**
- * The one place at the right of the Sheet, and what it shows: a tab for each, a key for each.
- *
- * @param props.waits - It stands empty yet
- */
-export function RightPane({ shown, waits }: { shown: PaneName; waits: boolean }) {
+/** The one place at the right of the Sheet, and what it shows: a tab for each, a key for each. */
+export function RightPane({ shown }: { shown: PaneName }) {
   const dispatch = useAppDispatch()
   return (
     <TabGroup
@@ -44,7 +40,7 @@ export function RightPane({ shown, waits }: { shown: PaneName; waits: boolean })
           const { Content } = SHOWN[name]
           return (
             <TabPanel key={name} className="flex min-h-0 flex-1 flex-col outline-none" tabIndex={-1}>
-              {!waits && <Content />}
+              <Content />
             </TabPanel>
           )
         })}

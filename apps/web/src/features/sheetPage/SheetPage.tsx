@@ -1,5 +1,4 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react'
-import { useDeferredValue } from 'react'
 import { useTipWithKey } from '../../actions/useKeys.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Sheet } from '../../sheet/Sheet.js'
@@ -28,8 +27,6 @@ export function SheetPage() {
   const showOverview = useAppSelector((state) => state.view.showOverview)
   const { hasPane } = usePictureWidth()
   const keysTip = useTipWithKey('Keys', 'keys')
-  // When a reel is opened, the Sheet is there first, and what stands beside it follows.
-  const opens = useDeferredValue(false, true)
   useActionKeys(SHEET_ACTIONS)
   useKeyboardBack()
   useWatching()
@@ -68,7 +65,7 @@ export function SheetPage() {
         <div className="flex min-h-0 flex-1">
           {showOverview && <Overview />}
           <Sheet />
-          {hasPane && pane && <RightPane shown={pane} waits={opens} />}
+          {hasPane && pane && <RightPane shown={pane} />}
         </div>
         <PadRow />
       </div>

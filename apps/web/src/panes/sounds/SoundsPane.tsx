@@ -1,4 +1,4 @@
-import { useEffect, useEffectEvent, useMemo, useRef, type RefObject } from 'react'
+import { useDeferredValue, useEffect, useEffectEvent, useMemo, useRef, type RefObject } from 'react'
 import { PANE } from '../../document/pictureWidth.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
@@ -51,6 +51,8 @@ function Pane() {
   useOffered(keys.hands, field, pane)
   useCueSearch(field)
   useNotedSearch()
+  // The field is there at once for whoever types; the results follow the Sheet of a reel that is opened.
+  const showsResults = useDeferredValue(true, false)
   return (
     <div ref={pane} className="flex min-h-0 flex-1 flex-col" data-sounds>
       <div className="flex flex-col gap-1.5 px-3 pt-3 pb-1.5">
@@ -62,15 +64,17 @@ function Pane() {
         </div>
       </div>
       {keys.marked.ids.length > 1 && <BulkBar brief ids={keys.marked.ids} onDone={keys.marked.clear} />}
-      <ResultList
-        search={search}
-        width={PANE}
-        chosenId={sound?.id ?? null}
-        marked={keys.marked.has}
-        onChoose={keys.marked.choose}
-        onTry={commands.tries.here}
-        onKeyDown={keys.inList}
-      />
+      {showsResults && (
+        <ResultList
+          search={search}
+          width={PANE}
+          chosenId={sound?.id ?? null}
+          marked={keys.marked.has}
+          onChoose={keys.marked.choose}
+          onTry={commands.tries.here}
+          onKeyDown={keys.inList}
+        />
+      )}
       {sound && <ListeningStrip sound={sound} width={PANE - 24} />}
     </div>
   )
