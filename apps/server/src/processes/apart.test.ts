@@ -1,5 +1,8 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
 import { blankCue, WHOLE_LIST } from '@yodel/core'
-import { expect, it } from 'vitest'
+import { expect, it, vi } from 'vitest'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { runApart } from './apart.js'
 
@@ -7,6 +10,17 @@ const limits = { seconds: 60, what: 'Paper' }
 /** A workbook of no cue at all. */
 const paper = () =>
   runApart<Uint8Array>('turnover/paper/writePaper', { kind: 'xlsx', records: [], as: WHOLE_LIST }, limits)
+
+it('says so where no process begins, and where only the first does not, another one does the work', async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'yodel-apart-'))
+  const asked = (beginSeconds: number) => runApart('test/beginsSecond', {}, { ...limits, beginSeconds })
+  vi.stubEnv('YODEL_TEST_BEGUN', '')
+  await expect(asked(1)).rejects.toThrow('Paper was not begun within 1 s')
+  vi.stubEnv('YODEL_TEST_BEGUN', path.join(folder, 'begun'))
+  await expect(asked(8)).resolves.toBe('came')
+  vi.unstubAllEnvs()
+  rmSync(folder, { recursive: true })
+})
 
 it('does work in a process of its own, more at once than there are processes', async () => {
   for (const file of await Promise.all(Array.from({ length: 8 }, paper)))

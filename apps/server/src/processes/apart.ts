@@ -8,10 +8,12 @@ import { Line } from './Line.js'
 export interface Limits {
   readonly seconds: number
   readonly what: string
+  /** What a process may take until it begins, in seconds; one that takes longer never will: it is ended, another one asked. */
+  readonly beginSeconds?: number
 }
 
-/** What comes back from the other process. */
-export type Outcome = { readonly answer: unknown } | { readonly error: string }
+/** What comes back from the other process: that it has the function and begins, then what came of it. */
+export type Outcome = { readonly begun: true } | { readonly answer: unknown } | { readonly error: string }
 
 const source = import.meta.url.endsWith('.ts')
 const CHILD = fileURLToPath(new URL(`./apartChild${source ? '.ts' : '.js'}`, import.meta.url))
@@ -33,9 +35,16 @@ const idle = new Map<ChildProcess, NodeJS.Timeout>()
  * @throws AppError `TOO_MUCH` when it takes more time or memory than it may; what the function throws, as a plain Error
  */
 export async function runApart<Answer>(module: string, order: unknown, limits: Limits): Promise<Answer> {
-  const work = () => workWith(takeIdle() ?? startChild(), { module, order }, limits)
-  return (await line.run(null, work)) as Answer
+  const work = (child: ChildProcess) => workWith(child, { module, order }, limits)
+  const workAgain = (error: unknown) => {
+    if (error instanceof NeverBegun) return work(startChild())
+    throw error
+  }
+  return (await line.run(null, () => work(takeIdle() ?? startChild()).catch(workAgain))) as Answer
 }
+
+/** A process did not come as far as its work. */
+class NeverBegun extends Error {}
 
 function startChild(): ChildProcess {
   const flags = [`--max-old-space-size=${MEMORY_MB}`]
@@ -53,15 +62,19 @@ function startChild(): ChildProcess {
   return child
 }
 
-function workWith(child: ChildProcess, work: unknown, { seconds, what }: Limits): Promise<unknown> {
+function workWith(child: ChildProcess, work: unknown, limits: Limits): Promise<unknown> {
+  const { seconds, what, beginSeconds = 30 } = limits
   return new Promise((resolve, reject) => {
     let said = ''
     const tooMuch = (found: string): void =>
       reject(new AppError('TOO_MUCH', `${what} would take ${found}; make it smaller.`))
-    const timer = setTimeout(() => {
-      tooMuch(`longer than ${seconds} s`)
-      child.kill('SIGKILL')
-    }, seconds * 1000)
+    const endIn = (time: number, tell: () => void): NodeJS.Timeout =>
+      setTimeout(() => {
+        tell()
+        child.kill('SIGKILL')
+      }, time * 1000)
+    const neverBegun = (): void => reject(new NeverBegun(`${what} was not begun within ${beginSeconds} s`))
+    let timer = endIn(beginSeconds, neverBegun)
     const listen = (piece: Buffer): void => {
       said = (said + piece.toString()).slice(-20_000)
     }
@@ -79,8 +92,13 @@ function workWith(child: ChildProcess, work: unknown, { seconds, what }: Limits)
     child.stderr?.on('data', listen)
     child.on('close', onEnd)
     child.on('error', onError)
-    child.once('message', (outcome: Outcome) => {
+    child.on('message', function hear(outcome: Outcome) {
       clearTimeout(timer)
+      if ('begun' in outcome) {
+        timer = endIn(seconds, () => tooMuch(`longer than ${seconds} s`))
+        return
+      }
+      child.off('message', hear)
       child.off('close', onEnd)
       child.off('error', onError)
       child.stderr?.off('data', listen)

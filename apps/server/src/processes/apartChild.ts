@@ -13,6 +13,7 @@ async function work(module: string, order: unknown): Promise<Outcome> {
     const { default: act } = (await import(new URL(`../${module}${ending}`, import.meta.url).href)) as {
       default: (order: unknown) => Promise<unknown>
     }
+    process.send?.({ begun: true } satisfies Outcome)
     return { answer: await act(order) }
   } catch (error) {
     return { error: reasonOf(error) }
