@@ -3,8 +3,12 @@ const ELLIPSIS = '…'
 
 let context: CanvasRenderingContext2D | null = null
 const widths = new Map<string, Map<string, number>>()
-// What was measured before the font was there is measured anew.
-if (typeof document !== 'undefined') void document.fonts?.ready.then(() => widths.clear())
+
+/** Begins to measure. What was measured before the font was there is measured anew. */
+function startMeasuring(): CanvasRenderingContext2D | null {
+  void document.fonts?.ready.then(() => widths.clear())
+  return document.createElement('canvas').getContext('2d')
+}
 
 /** Width of a text in pixels, character by character, so that few of them ever have to be measured. @param font - Weight and size, such as `600 11px`. */
 export function widthOf(text: string, font: string): number {
@@ -14,7 +18,7 @@ export function widthOf(text: string, font: string): number {
   for (const character of text) {
     let width = known.get(character)
     if (width === undefined) {
-      context ??= document.createElement('canvas').getContext('2d')
+      context ??= startMeasuring()
       if (context) context.font = `${font} ${SANS}`
       width = context?.measureText(character).width ?? 0
       known.set(character, width)

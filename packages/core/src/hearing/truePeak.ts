@@ -16,25 +16,31 @@ function rowAt(shift: number): Float64Array {
   const sum = row.reduce((total, value) => total + value, 0)
   return row.map((value) => value / sum)
 }
-const QUARTER = rowAt(0.25)
+const QUARTER = /* @__PURE__ */ rowAt(0.25)
 /**
  * The first quarter's row is the third's in reverse, and that of the half is the same both ways: so for each pair of samples as far
  * before as after, the three places need what the pair has in common and what it has not, times these. From the nearest pair outwards.
  */
 const pairs = (row: (tap: number) => number): Float64Array =>
   Float64Array.from({ length: REACH }, (_, pair) => row(REACH - 1 - pair))
-const HALF = pairs((tap) => rowAt(0.5)[tap] as number)
-const EVEN = pairs((tap) => ((QUARTER[tap] as number) + (QUARTER[KEPT - 1 - tap] as number)) / 2)
-const ODD = pairs((tap) => ((QUARTER[tap] as number) - (QUARTER[KEPT - 1 - tap] as number)) / 2)
+const HALF = /* @__PURE__ */ pairs((tap) => rowAt(0.5)[tap] as number)
+const EVEN = /* @__PURE__ */ pairs(
+  (tap) => ((QUARTER[tap] as number) + (QUARTER[KEPT - 1 - tap] as number)) / 2,
+)
+const ODD = /* @__PURE__ */ pairs(
+  (tap) => ((QUARTER[tap] as number) - (QUARTER[KEPT - 1 - tap] as number)) / 2,
+)
 
 /** The most that samples not higher than 1 can add up to between two of them: all of them, and all but the two pairs nearest to it. */
-const MOST = Math.max(mostOf(rowAt(0.5), 0), mostOf(QUARTER, 0))
-const FAR = Math.max(mostOf(rowAt(0.5), 2), mostOf(QUARTER, 2))
-function mostOf(row: Float64Array, nearest: number): number {
-  return row.reduce((sum, value, tap) => {
-    const isNear = tap >= REACH - nearest && tap < REACH + nearest
-    return isNear ? sum : sum + Math.abs(value)
-  }, 0)
+const MOST = /* @__PURE__ */ mostBut(0)
+const FAR = /* @__PURE__ */ mostBut(2)
+function mostBut(nearest: number): number {
+  const mostOf = (row: Float64Array): number =>
+    row.reduce((sum, value, tap) => {
+      const isNear = tap >= REACH - nearest && tap < REACH + nearest
+      return isNear ? sum : sum + Math.abs(value)
+    }, 0)
+  return Math.max(mostOf(rowAt(0.5)), mostOf(QUARTER))
 }
 /** Frames that are looked through at once. */
 const STRETCH = 512
