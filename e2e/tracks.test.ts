@@ -49,6 +49,32 @@ describe('layers', () => {
   }, 120_000)
 })
 
+describe('a try on the next cue', () => {
+  it('begins with the best of what its own words find, even where these are looked for still', async () => {
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
+    const { page } = editor
+    const before = await editor.document()
+    const cueOf = (start: string) => [...before.cue.values()].find(({ words }) => words.startsWith(start))!
+    await editor.goTo('1:00:25:10')
+    await page.click(`[data-cue="${cueOf('Lever nine thrown').id}"]`)
+    await page.keyboard.press('t')
+    const tried = page.locator('[data-try="true"]')
+    await expect.poll(() => tried.first().getAttribute('aria-label')).toMatch(/lever/i)
+    await editor.press('Enter')
+    const kept = Editor.newClip(before, await editor.document())
+    await editor.goTo('1:00:54:16')
+    await page.click(`[data-cue="${cueOf('Register shut').id}"]`)
+    await page.keyboard.press('t')
+    await expect.poll(() => tried.first().getAttribute('aria-label')).toMatch(/register/i)
+    const best = page.locator('[role=listbox] [role=option]').first()
+    expect(await best.getAttribute('aria-selected')).toBe('true')
+    expect(await best.getAttribute('data-sound')).not.toBe(kept.soundId)
+    await editor.press('Escape', 'Control+z')
+    expect((await editor.document()).clip).toEqual(before.clip)
+    await page.close()
+  }, 120_000)
+})
+
 describe('a try at the gate', () => {
   it('stays where it was begun, whatever comes in its place while the moment goes round', async () => {
     const editor = await Editor.open(stage.browser, stage.server.url, DEMO)

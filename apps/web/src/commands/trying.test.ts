@@ -109,6 +109,20 @@ describe('trying in place', () => {
     expect(new Set(kept.map((clip) => clip?.group)).size).toBe(1)
   })
 
+  it('asks for the best result where none is chosen, and knows what was kept until another is chosen', () => {
+    let asked = 0
+    stage.session.parts.offer('results', { tryFirst: () => void asked++, leave: () => undefined } as never)
+    select('q')
+    stage.commands.tries.here()
+    expect([asked, stage.told()]).toEqual([1, undefined])
+    choose('bell')
+    stage.commands.tries.here()
+    stage.commands.tries.keep()
+    expect(trying()).toMatchObject({ kept: true, place: null, held: [], sound: { id: 'bell' } })
+    choose('gong')
+    expect(trying().kept).toBe(false)
+  })
+
   it('puts back without a trace, and gives the keyboard to the Sheet', () => {
     let left = 0
     stage.session.parts.offer('results', { leave: () => void left++ } as never)

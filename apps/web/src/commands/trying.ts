@@ -19,13 +19,13 @@ export function tryingCommands(context: CommandContext) {
   const { transport, listening, engine, parts, doc, rate, cue, edit, select, refuse, dispatch, state } =
     context
 
-  const putBack = (): void => {
+  const end = (how: 'keep' | 'putBack'): void => {
     const { place } = state().trying
     // The keyboard goes back to the Sheet: the next press is for the next cue.
     parts.get('results')?.leave()
     transport.stop()
     transport.setLoop(null)
-    dispatch(tryActions.putBack())
+    dispatch(tryActions[how]())
     if (place) transport.goToFrame(place.frame)
   }
 
@@ -33,6 +33,8 @@ export function tryingCommands(context: CommandContext) {
     /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
     here: () => {
       const { sound, place, held } = state().trying
+      const results = parts.get('results')
+      if (!sound && results) return results.tryFirst()
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cue()
       listening.stop()
@@ -61,7 +63,7 @@ export function tryingCommands(context: CommandContext) {
         return id
       }
       if (!trying.place || !edit((now) => keepTried(now, trying, newId) ?? NOTHING)) return
-      putBack()
+      end('keep')
       select(kept)
     },
     /** Keeps the tried sound sounding while others are tried beside it. */
@@ -75,7 +77,7 @@ export function tryingCommands(context: CommandContext) {
       }
       dispatch(tryActions.hold())
     },
-    putBack,
+    putBack: () => end('putBack'),
     /** Decodes a recording ahead from a sample on, so that trying it makes no gap. */
     prepare: (sound: { id: string; length: number }, from = 0) =>
       engine.prepare(sound.id, from, Math.min(sound.length, from + AHEAD)),

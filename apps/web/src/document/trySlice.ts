@@ -32,6 +32,8 @@ export interface TryState {
   readonly inPlace: InPlace | null
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
+  /** The chosen result was kept: it is done with, and the next cue begins with the best of its own. */
+  readonly kept: boolean
   /** Layers of a try that stay while others are tried beside them. */
   readonly held: readonly TriedLayer[]
 }
@@ -45,6 +47,7 @@ const initialState: TryState = {
   through: false,
   inPlace: null,
   place: null,
+  kept: false,
   held: [],
 }
 
@@ -60,6 +63,7 @@ const slice = createSlice({
     choose: (state, { payload }: PayloadAction<Sound | null>) => ({
       ...state,
       sound: payload,
+      kept: false,
       ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }),
     }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
@@ -85,7 +89,11 @@ const slice = createSlice({
     toggleThrough: (state) => ({ ...state, through: !state.through }),
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),
     setInPlace: (state, { payload }: PayloadAction<InPlace | null>) => ({ ...state, inPlace: payload }),
-    tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({ ...state, place: payload }),
+    tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({
+      ...{ ...state, place: payload, kept: false },
+    }),
+    /** Ends trying with what was tried in the reel. */
+    keep: (state) => ({ ...state, place: null, held: [], kept: true }),
     /** Ends trying and leaves no trace. */
     putBack: (state) => ({ ...state, place: null, held: [] }),
     /** The chosen sound stays while the next ones are tried beside it. */

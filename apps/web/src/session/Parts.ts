@@ -2,6 +2,8 @@
 export interface ResultsPart {
   /** Chooses the next result, or the one before. */
   step(by: 1 | -1): void
+  /** Tries the first of the results, once those of the present search are there. */
+  tryFirst(): void
   /** Goes to the next event of the chosen recording, or the one before. */
   stepEvent(by: 1 | -1): void
   /** Puts the chosen sound into the current kit. */

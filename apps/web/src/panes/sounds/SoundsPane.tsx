@@ -13,6 +13,7 @@ import { LookChoice } from './LookChoice.js'
 import { ResultList } from './ResultList.js'
 import { SearchField } from './SearchField.js'
 import { searchActions, searchText } from '../../document/searchSlice.js'
+import { tryActions } from '../../document/trySlice.js'
 import { SearchStatus } from './SearchStatus.js'
 import { useResultKeys } from './useResultKeys.js'
 import { useSearch } from './useSearch.js'
@@ -102,7 +103,7 @@ function useOffered(
   }, [parts, field])
 }
 
-/** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound. */
+/** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound; what was kept before is done with. */
 function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   const dispatch = useAppDispatch()
   const cue = useAppSelector((state) =>
@@ -110,10 +111,12 @@ function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   )
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
+  const kept = useAppSelector((state) => state.trying.kept)
   const cueId = cue?.id
   // When the cue or its words change; not when a try ends.
   const search = useEffectEvent(() => {
     if (cueId === undefined || words === '' || trying || document.activeElement === field.current) return
+    if (kept) dispatch(tryActions.choose(null))
     dispatch(searchActions.search({ query: words, cueId }))
   })
   useEffect(() => search(), [cueId, words])

@@ -1,9 +1,10 @@
-import type { KeyboardEvent } from 'react'
+import { useEffect, useEffectEvent, useState, type KeyboardEvent } from 'react'
 import { actionOf, type Action } from '../../actions/action.js'
 import { RESULT_ACTIONS, SEARCH_ACTIONS, type ResultHands } from '../../actions/resultActions.js'
 import { useKeyboard, useOwnKeys } from '../../actions/useKeys.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { searchText } from '../../document/searchSlice.js'
 import { tryActions } from '../../document/trySlice.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useEventSteps } from './EventBar.js'
@@ -64,7 +65,29 @@ function useChoose({ sounds }: Search): (index: number) => void {
   }
 }
 
-function useResultHands({ sounds }: Search, { choose, extend }: Marked): ResultHands {
+/** @returns Tries the first result; while the results are still those of the search before, as soon as its own are there. */
+function useTryFirst({ sounds, shown, error }: Search, choose: (index: number) => void): () => void {
+  const dispatch = useAppDispatch()
+  const { reel } = useSoundHands()
+  const asked = useAppSelector((state) => searchText(state.search))
+  const [wanted, setWanted] = useState(false)
+  const isThere = shown === asked
+  const tryFirst = useEffectEvent(() => {
+    setWanted(false)
+    if (error) return
+    if (sounds.length > 0) {
+      choose(0)
+      reel?.tryHere()
+    } else dispatch(viewActions.notify({ tone: 'plain', text: 'No sound was found; search by other words.' }))
+  })
+  useEffect(() => {
+    if (wanted && (isThere || error)) tryFirst()
+  }, [wanted, isThere, error])
+  return () => setWanted(true)
+}
+
+function useResultHands(search: Search, { choose, extend }: Marked): ResultHands {
+  const { sounds } = search
   const dispatch = useAppDispatch()
   const { listening, reel } = useSoundHands()
   const sound = useAppSelector((state) => state.trying.sound)
@@ -74,6 +97,7 @@ function useResultHands({ sounds }: Search, { choose, extend }: Marked): ResultH
   const [rate] = api.useEditSoundsMutation()
   const [fill] = api.useFillKitMutation()
   const { step: stepEvent } = useEventSteps(sound)
+  const tryFirst = useTryFirst(search, choose)
   const tell = (text: string): void => void dispatch(viewActions.notify({ tone: 'plain', text }))
   const at = sound ? sounds.findIndex((candidate) => candidate.id === sound.id) : -1
   const leave = (): void => {
@@ -82,6 +106,7 @@ function useResultHands({ sounds }: Search, { choose, extend }: Marked): ResultH
   }
   return {
     step: (by) => choose(Math.max(0, Math.min(sounds.length - 1, at + by))),
+    tryFirst,
     stepEvent,
     enter: () => {
       if (at < 0) choose(0)

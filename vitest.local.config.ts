@@ -1,3 +1,0 @@
-import base from './vitest.config'
-
-export default { ...base, test: { ...base.test, globalSetup: undefined } }
