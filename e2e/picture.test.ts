@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs'
 import path from 'node:path'
+import { documentOf, type ReelState } from '@yodel/core'
 import type { Page } from 'playwright-core'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { onEmpty } from './support/empty.js'
@@ -106,5 +107,30 @@ describe('bringing in a picture', () => {
     await page.waitForFunction(
       () => (document.querySelector('[data-picture]') as HTMLElement | null)?.dataset['frame'] === '49',
     )
+  })
+
+  it('puts it into the reel it was brought in for, although one is in another by then', async () => {
+    const here = (): string => page.url().split('/').at(-1) ?? ''
+    const cutsOf = async (reel: string): Promise<string[]> => {
+      const { records } = (await (
+        await page.request.get(`${stage.server.url}/api/reels/${reel}`)
+      ).json()) as ReelState
+      return [...documentOf(records).cut.values()].map(({ name }) => name)
+    }
+    const other = here()
+    const before = await cutsOf(other)
+    await page.goto(stage.server.url)
+    await page.getByRole('button', { name: 'New reel' }).click()
+    await page.getByLabel('Show', { exact: true }).fill('Quay')
+    await page.getByRole('button', { name: 'Make the reel' }).click()
+    const path = page.getByLabel('Path of a movie on the server')
+    await path.fill(movie('quay.mp4', 24))
+    const reel = here()
+    await page.keyboard.press('Enter')
+    await page.getByRole('link', { name: 'Yodel, all shows' }).click()
+    await page.locator(`[data-reel="${other}"]`).click()
+    await page.locator('[data-timecode]').waitFor()
+    await expect.poll(() => cutsOf(reel)).toEqual(['quay.mp4'])
+    expect([here(), await cutsOf(other)]).toEqual([other, before])
   })
 })

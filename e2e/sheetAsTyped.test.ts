@@ -57,7 +57,7 @@ it('a sheet with a title, sections and lengths comes in by its meaning; an unkno
   await page.getByRole('button', { name: 'Import 4 cues' }).waitFor()
   expect(await page.getByText('Which category is meant?').count()).toBe(0)
   await page.getByText('the same as a cue that is there already').first().waitFor()
-  await page.click('text=Leave')
+  await page.click('text=Cancel')
   await editor.press('Control+z')
   await editor.saved()
   expect((await editor.document()).cue.size).toBe(before.cue.size)

@@ -50,7 +50,7 @@ it('an empty Yodel leads to a first reel; it is renamed, thrown away, and brough
   await page.getByLabel('Reel', { exact: true }).fill('Pier')
   await page.getByRole('button', { name: 'Make the reel' }).click()
   await page.getByText('Harbour has a reel called Pier already').waitFor()
-  await page.getByRole('button', { name: 'Leave' }).click()
+  await page.getByRole('button', { name: 'Cancel' }).click()
 
   await page.getByRole('button', { name: 'Open the Sheet' }).click()
   await expect.poll(() => page.locator('[data-timecode]').textContent()).toBe('01:00:05:00')

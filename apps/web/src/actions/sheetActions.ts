@@ -80,7 +80,7 @@ const FINDING: readonly Line<Commands>[] = [
     `Sounds: rate the chosen one ${rating}`,
     (c) => c.look.results()?.rate(rating),
   ]),
-  ['try', 't', 'Try the chosen sound on the cue, or the first result', (c) => c.tries.here()],
+  ['try', 't', 'Try the chosen sound on the cue, or the best result', (c) => c.tries.here()],
   [
     'hold-layer',
     'Shift Enter',

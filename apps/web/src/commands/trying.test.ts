@@ -4,6 +4,7 @@ import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { tryActions } from '../document/trySlice.js'
 import { viewActions, type PaneName } from '../document/viewSlice.js'
+import type { PickSound } from '../session/Parts.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
 
 const sound = (id: string): Sound =>
@@ -110,11 +111,13 @@ describe('trying in place', () => {
   })
 
   it('asks for the best result where none is chosen, and knows what was kept until another is chosen', () => {
-    let asked = 0
-    stage.session.parts.offer('results', { tryFirst: () => void asked++, leave: () => undefined } as never)
+    const picked: unknown[] = []
+    const found = [sound('gong'), sound('bell')]
+    const tryFirst = (pick: PickSound): void => void picked.push(pick(found)?.id, pick([]))
+    stage.session.parts.offer('results', { tryFirst, leave: () => undefined } as never)
     select('q')
     stage.commands.tries.here()
-    expect([asked, stage.told()]).toEqual([1, undefined])
+    expect([picked, stage.told()]).toEqual([['gong', undefined], undefined])
     choose('bell')
     stage.commands.tries.here()
     stage.commands.tries.keep()

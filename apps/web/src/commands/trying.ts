@@ -1,9 +1,10 @@
-import { emptyChange, ok, samplesIn } from '@yodel/core'
+import { emptyChange, firstToTry, frames, frameToSample, ok, samplesIn } from '@yodel/core'
 import { keepTried, layersOf, triedIn } from '../document/tried.js'
 import { draftActions } from '../document/draftSlice.js'
 import { stackActions } from '../document/stackSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
+import type { PickSound } from '../session/Parts.js'
 import { loopAround } from './loopAround.js'
 
 /** Commands of {@link tryingCommands}. */
@@ -29,12 +30,15 @@ export function tryingCommands(context: CommandContext) {
     if (place) transport.goToFrame(place.frame)
   }
 
+  const frameHere = (): number => cue()?.sync ?? transport.frame
+  const firstHere: PickSound = (found) => firstToTry(found, doc(), frameToSample(frames(frameHere()), rate()))
+
   return {
     /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
     here: () => {
       const { sound, place, held } = state().trying
       const results = parts.get('results')
-      if (!sound && results) return results.tryFirst()
+      if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cue()
       listening.stop()
@@ -42,7 +46,7 @@ export function tryingCommands(context: CommandContext) {
       dispatch(draftActions.show(null))
       // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
       const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
-      const next = stays ? place : { cueId: here?.id ?? null, frame: here?.sync ?? transport.frame }
+      const next = stays ? place : { cueId: here?.id ?? null, frame: frameHere() }
       dispatch(tryActions.tryAt(next))
       const clips = triedIn(doc(), state().trying)?.clips ?? []
       if (clips.length === 0) {

@@ -3,6 +3,7 @@ import {
   checkChange,
   cleanChange,
   isEmpty,
+  ok,
   type Change,
   type ReelDocument,
   type Result,
@@ -21,21 +22,25 @@ type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState) => T
  */
 export function edit(compute: (doc: ReelDocument) => Result<Change>): Thunk<boolean> {
   return (dispatch, getState) => {
-    const { doc } = getState().document
-    const refused = ({ message }: { message: string }): boolean => {
-      dispatch(viewActions.notify({ tone: 'problem', text: message }))
+    const computed = changeOn(getState().document.doc, compute)
+    if (!computed.ok) {
+      dispatch(viewActions.notify({ tone: 'problem', text: computed.message }))
       return false
     }
-    const computed = compute(doc)
-    if (!computed.ok) return refused(computed)
-    if (isEmpty(computed.value)) return true
-    const change = cleanChange(computed.value)
-    const after = apply(doc, change)
-    const checked = after.ok ? checkChange(after.value, change) : after
-    if (!checked.ok) return refused(checked)
-    dispatch(documentActions.done({ changeId: crypto.randomUUID(), change }))
+    if (!isEmpty(computed.value))
+      dispatch(documentActions.done({ changeId: crypto.randomUUID(), change: computed.value }))
     return true
   }
+}
+
+/** What an edit comes to on a document, without control characters and with the rules checked; empty when it changes nothing. */
+export function changeOn(doc: ReelDocument, compute: (doc: ReelDocument) => Result<Change>): Result<Change> {
+  const computed = compute(doc)
+  if (!computed.ok || isEmpty(computed.value)) return computed
+  const change = cleanChange(computed.value)
+  const after = apply(doc, change)
+  const checked = after.ok ? checkChange(after.value, change) : after
+  return checked.ok ? ok(change) : checked
 }
 
 /** Takes back the last act, or does the last one taken back again; works across reloads. Quick presses wait for each other. */

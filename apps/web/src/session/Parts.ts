@@ -1,9 +1,14 @@
+import type { Sound } from '@yodel/core'
+
+/** Picks one of the results, the best of which comes first; undefined when there is none. */
+export type PickSound = (found: readonly Sound[]) => Sound | undefined
+
 /** What the pane of sounds can be asked to do from elsewhere on the page. */
 export interface ResultsPart {
   /** Chooses the next result, or the one before. */
   step(by: 1 | -1): void
-  /** Tries the first of the results, once those of the present search are there. */
-  tryFirst(): void
+  /** Tries the one that is picked of the results, once those of the present search are there. */
+  tryFirst(pick: PickSound): void
   /** Goes to the next event of the chosen recording, or the one before. */
   stepEvent(by: 1 | -1): void
   /** Puts the chosen sound into the current kit. */

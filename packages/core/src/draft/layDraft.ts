@@ -38,9 +38,6 @@ const partOf = (sound: FoundSound, [from, sync, to]: SoundEvent): SoundToPlace =
   ...{ from, sync: Math.max(from, Math.min(to - 1, sync)), to },
 })
 
-/** A name without its number: those that share it are takes of one thing. */
-export const takeStem = (name: string): string => name.replace(/[\s,]*\d+$/, '')
-
 /** Where the next cue of the same category begins, or the reel ends. */
 const nextOf = (doc: Pick<ReelDocument, 'reel' | 'cue'>, cue: Cue): number =>
   cuesInOrder(doc).find((other) => other.category === cue.category && other.in > cue.in)?.in ??

@@ -42,7 +42,7 @@ export function PictureVersions() {
       {adding || versions.length === 0 ? (
         <div className="mt-3">
           <PictureChooser onTaken={() => setAdding(false)} />
-          {versions.length > 0 && <Button onClick={() => setAdding(false)}>Leave</Button>}
+          {versions.length > 0 && <Button onClick={() => setAdding(false)}>Cancel</Button>}
         </div>
       ) : (
         <div className="mt-3 flex gap-2">

@@ -47,7 +47,7 @@ export function PreviewPart(props: {
             to={`/reels/${reel.id}${props.leave === 'list' ? '/list' : ''}`}
             className="self-center text-ink-2 underline"
           >
-            Leave
+            Cancel
           </Link>
         </div>
         {props.remark !== '' && <p className="mt-2 text-[12px] text-ink-2">{props.remark}</p>}

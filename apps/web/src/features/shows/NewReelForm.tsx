@@ -107,7 +107,7 @@ export function NewReelForm({ shows, onDone }: { shows: readonly Show[]; onDone:
         <Button look="gate" type="submit" disabled={isLoading}>
           Make the reel
         </Button>
-        <Button onClick={onDone}>Leave</Button>
+        <Button onClick={onDone}>Cancel</Button>
         <Refusal text={error && messageOf(error)} />
       </div>
     </form>

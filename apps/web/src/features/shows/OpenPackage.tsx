@@ -44,7 +44,7 @@ export function OpenPackage() {
         {isLoading ? 'Sending the package …' : 'Open a package …'}
       </Button>
       <Button look="bare" className="ml-1" disabled={busy} onClick={() => setChoosing(true)}>
-        or a folder of a disk …
+        or a folder on a disk …
       </Button>
       <FolderChooser
         open={choosing}

@@ -65,7 +65,7 @@ function RenameShow({ show, onDone }: { show: Show; onDone: () => void }) {
       <Button look="strong" type="submit" disabled={isLoading}>
         Rename
       </Button>
-      <Button onClick={onDone}>Leave</Button>
+      <Button onClick={onDone}>Cancel</Button>
       <Refusal text={error && messageOf(error)} />
     </form>
   )

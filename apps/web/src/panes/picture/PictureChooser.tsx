@@ -4,7 +4,7 @@ import { Film } from 'lucide-react'
 import { useState, type ChangeEvent } from 'react'
 import { api, codeOf, messageOf } from '../../api/api.js'
 import { useAppDispatch } from '../../document/store.js'
-import { edit } from '../../document/edit.js'
+import { editReel } from '../../document/editReel.js'
 import { useReel } from '../../session/session.js'
 import { Button } from '../../ui/Button.js'
 import { TextField } from '../../ui/TextField.js'
@@ -18,13 +18,13 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
   const [look, setLook] = useState('')
   const [failure, setFailure] = useState(problem ?? '')
   const [anyway, setAnyway] = useState<(() => void) | null>(null)
-  const take = (picture: Picture): void => {
+  const take = async (picture: Picture): Promise<void> => {
     const rate = FRAME_RATES[picture.rate]
     const reelRate = FRAME_RATES[reel.rate]
     const length = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
     // A new version stands where the one before it stood.
-    const done = dispatch(
-      edit((doc) =>
+    const done = await dispatch(
+      editReel(reel.id, (doc) =>
         addCut(doc, {
           id: crypto.randomUUID(),
           pictureId: picture.id,

@@ -1,5 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query'
 import { memo } from 'react'
+import { Link } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchActions } from '../../document/searchSlice.js'
@@ -43,13 +44,17 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
       ))}
       {nothing && (
         <>
-          <p>
-            {params?.q
-              ? `Nothing has all of “${params.q}”.`
-              : shelves?.length === 0
-                ? 'No shelf yet: add a folder of recordings under Sounds.'
-                : 'Nothing here.'}
-          </p>
+          {shelves?.length === 0 ? (
+            <p>
+              No shelf yet:{' '}
+              <Link to="/sounds" className="underline underline-offset-2 hover:text-ink">
+                add a folder of recordings
+              </Link>{' '}
+              under Sounds.
+            </p>
+          ) : (
+            <p>{params?.q ? `Nothing has all of “${params.q}”.` : 'Nothing here.'}</p>
+          )}
           {first.instead.length > 0 && (
             <p className="mt-1 flex flex-wrap gap-1">
               {first.instead.map(({ query, total: found }) => (

@@ -1,6 +1,7 @@
 import { useEffect, useEffectEvent, useState, type KeyboardEvent } from 'react'
 import { actionOf, type Action } from '../../actions/action.js'
 import { RESULT_ACTIONS, SEARCH_ACTIONS, type ResultHands } from '../../actions/resultActions.js'
+import type { PickSound } from '../../session/Parts.js'
 import { useKeyboard, useOwnKeys } from '../../actions/useKeys.js'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -20,6 +21,8 @@ export interface ResultKeys {
   readonly inSearch: (event: KeyboardEvent) => void
   readonly inList: (event: KeyboardEvent) => void
 }
+
+const NOTHING_FOUND = 'No sound was found; search by other words.'
 
 /** Chooses results and goes through them by key; the tables of keys are in actions/resultActions.ts. */
 export function useResultKeys(search: Search): ResultKeys {
@@ -65,25 +68,28 @@ function useChoose({ sounds }: Search): (index: number) => void {
   }
 }
 
-/** @returns Tries the first result; while the results are still those of the search before, as soon as its own are there. */
-function useTryFirst({ sounds, shown, error }: Search, choose: (index: number) => void): () => void {
+/** @returns {@link ResultHands.tryFirst}: what is asked waits while the results are still those of the search before. */
+function useTryFirst(
+  { sounds, shown, error }: Search,
+  choose: (index: number) => void,
+): ResultHands['tryFirst'] {
   const dispatch = useAppDispatch()
   const { reel } = useSoundHands()
   const asked = useAppSelector((state) => searchText(state.search))
-  const [wanted, setWanted] = useState(false)
+  const [wanted, setWanted] = useState<{ pick: PickSound } | null>(null)
   const isThere = shown === asked
-  const tryFirst = useEffectEvent(() => {
-    setWanted(false)
+  const tryFirst = useEffectEvent(({ pick }: { pick: PickSound }) => {
+    setWanted(null)
+    const first = pick(sounds)
     if (error) return
-    if (sounds.length > 0) {
-      choose(0)
-      reel?.tryHere()
-    } else dispatch(viewActions.notify({ tone: 'plain', text: 'No sound was found; search by other words.' }))
+    if (!first) return dispatch(viewActions.notify({ tone: 'plain', text: NOTHING_FOUND }))
+    choose(sounds.findIndex(({ id }) => id === first.id))
+    reel?.tryHere()
   })
   useEffect(() => {
-    if (wanted && (isThere || error)) tryFirst()
+    if (wanted && (isThere || error)) void tryFirst(wanted)
   }, [wanted, isThere, error])
-  return () => setWanted(true)
+  return (pick) => setWanted({ pick })
 }
 
 function useResultHands(search: Search, { choose, extend }: Marked): ResultHands {
