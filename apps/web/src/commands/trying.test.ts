@@ -2,6 +2,7 @@ import { shortlistOf, shortlistSound, spotCue, type Sound } from '@yodel/core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
+import { searchActions } from '../document/searchSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import { viewActions, type PaneName } from '../document/viewSlice.js'
 import type { PickSound } from '../session/Parts.js'
@@ -117,7 +118,10 @@ describe('trying in place', () => {
     stage.session.parts.offer('results', { tryFirst, leave: () => undefined } as never)
     select('q')
     stage.commands.tries.here()
-    expect([picked, stage.told()]).toEqual([['gong', undefined], undefined])
+    expect([picked, stage.told()]).toEqual([[], expect.stringMatching(/Choose a sound first/)])
+    stage.store.dispatch(searchActions.search({ query: 'bell' }))
+    stage.commands.tries.here()
+    expect(picked).toEqual(['gong', undefined])
     choose('bell')
     stage.commands.tries.here()
     stage.commands.tries.keep()

@@ -1,6 +1,7 @@
 import { emptyChange, firstToTry, frames, frameToSample, ok, samplesIn } from '@yodel/core'
 import { keepTried, layersOf, triedIn } from '../document/tried.js'
 import { draftActions } from '../document/draftSlice.js'
+import { searchText } from '../document/searchSlice.js'
 import { stackActions } from '../document/stackSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
@@ -37,7 +38,8 @@ export function tryingCommands(context: CommandContext) {
     /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
     here: () => {
       const { sound, place, held } = state().trying
-      const results = parts.get('results')
+      // Of all sounds there is no best one.
+      const results = searchText(state().search) === '' ? undefined : parts.get('results')
       if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cue()

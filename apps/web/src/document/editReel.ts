@@ -30,7 +30,12 @@ export function editReel(reelId: string, compute: (doc: ReelDocument) => Result<
       }
       await new Promise((resolve) => setTimeout(resolve, PAUSE_MS))
     }
-    dispatch(viewActions.notify({ tone: 'problem', text: 'The server did not answer; do it again.' }))
+    dispatch(
+      viewActions.notify({
+        tone: 'problem',
+        text: 'The server did not answer, and nothing was changed; do it again.',
+      }),
+    )
     return false
   }
 }

@@ -4,9 +4,9 @@ const ELLIPSIS = '…'
 let context: CanvasRenderingContext2D | null = null
 const widths = new Map<string, Map<string, number>>()
 
-/** Begins to measure. What was measured before the font was there is measured anew. */
+/** Begins to measure. What was measured before a font was there is measured anew. */
 function startMeasuring(): CanvasRenderingContext2D | null {
-  void document.fonts?.ready.then(() => widths.clear())
+  document.fonts?.addEventListener('loadingdone', () => widths.clear())
   return document.createElement('canvas').getContext('2d')
 }
 
