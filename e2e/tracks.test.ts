@@ -73,6 +73,26 @@ describe('a try on the next cue', () => {
     expect((await editor.document()).clip).toEqual(before.clip)
     await page.close()
   }, 120_000)
+
+  it('is not begun any more when another is selected before anything was found', async () => {
+    const editor = await Editor.open(stage.browser, stage.server.url, DEMO)
+    const { page } = editor
+    let answer = (): void => undefined
+    const asked = new Promise<void>((resolve) => (answer = resolve))
+    await page.route('**/api/sounds?*', async (route) => {
+      await asked
+      await route.continue()
+    })
+    await editor.goTo('1:00:25:10')
+    await page.locator('[data-cue]', { hasText: 'Lever nine thrown' }).click()
+    await editor.press('t', 'Escape')
+    answer()
+    await page.locator('[role=listbox][data-shown*="Lever nine"]').waitFor()
+    await page.waitForTimeout(500)
+    expect(await page.locator('[data-try="true"]').count()).toBe(0)
+    expect(await page.locator('[role=option][aria-selected="true"]').count()).toBe(0)
+    await page.close()
+  }, 60_000)
 })
 
 describe('a try at the gate', () => {

@@ -73,7 +73,8 @@ function workWith(child: ChildProcess, work: unknown, limits: Limits): Promise<u
         tell()
         child.kill('SIGKILL')
       }, time * 1000)
-    const neverBegun = (): void => reject(new NeverBegun(`${what} was not begun within ${beginSeconds} s`))
+    const neverBegun = (): void =>
+      reject(new NeverBegun(`${what} was not begun within ${beginSeconds} s; try again.`))
     let timer = endIn(beginSeconds, neverBegun)
     const listen = (piece: Buffer): void => {
       said = (said + piece.toString()).slice(-20_000)

@@ -90,7 +90,9 @@ const slice = createSlice({
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),
     setInPlace: (state, { payload }: PayloadAction<InPlace | null>) => ({ ...state, inPlace: payload }),
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({
-      ...{ ...state, place: payload, kept: false },
+      ...state,
+      place: payload,
+      kept: false,
     }),
     /** Ends trying with what was tried in the reel. */
     keep: (state) => ({ ...state, place: null, held: [], kept: true }),

@@ -30,7 +30,9 @@ export function SheetHead({ lefts, height }: { lefts: LaneLefts; height: number 
       {showStrip && <Name left={LANES.timecode + 6}>Picture</Name>}
       <Name left={lefts.guide + 6}>G</Name>
       <div className="absolute top-[9px] text-[12px]" style={{ left: lefts.cues + 12 }}>
-        <b className="font-semibold">{all.length} cues</b>{' '}
+        <b className="font-semibold">
+          {all.length} {all.length === 1 ? 'cue' : 'cues'}
+        </b>{' '}
         {open > 0 && <span className="ml-1 text-[11.5px] text-gate">{open} open</span>}
       </div>
       <label

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { settle } from '../../test/stage.js'
 import { documentActions } from '../documentSlice.js'
 import { edit, turn } from '../edit.js'
+import { editReel } from '../editReel.js'
 import { makeStore, type AppStore } from '../store.js'
 import { ModelLog } from './test/ModelLog.js'
 import { startSync } from './startSync.js'
@@ -177,5 +178,29 @@ describe('a reel that is kept in step', () => {
     await settle()
     await settle()
     expect(state()).toMatchObject({ phase: 'closed', reelId: null })
+  })
+})
+
+describe('an edit that was begun for another reel', () => {
+  const begun = (reelId: string, id: string) =>
+    store.dispatch(
+      editReel(reelId, 'quay.mp4 for Reel 1', (doc) => spotCue(doc, { id, category: 'FX', in: 10, out: 15 })),
+    )
+  it('is sent there where that is not open, and is one’s own where it is', async () => {
+    expect([await begun('r', 'a'), logged(), cuesInOrder(state().doc)]).toEqual([true, ['Spot FX 001'], []])
+    await opened()
+    expect(await begun('r', 'b')).toBe(true)
+    await saved()
+    expect(cuesInOrder(state().doc).map(({ id }) => id)).toEqual(['a', 'b'])
+    store.dispatch(turn('undo'))
+    await until(() => cuesInOrder(state().doc).length === 1, 'undo')
+  })
+  it('says what was not done, and why, where it can’t be', async () => {
+    await opened()
+    expect(await begun('gone', 'a')).toBe(false)
+    expect(store.getState().view.notices.map(({ text }) => text)).toEqual([
+      'quay.mp4 for Reel 1: nothing was changed. There is no reel gone.',
+    ])
+    expect([logged(), cuesInOrder(state().doc)]).toEqual([[], []])
   })
 })

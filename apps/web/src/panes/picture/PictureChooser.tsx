@@ -24,7 +24,7 @@ export function PictureChooser({ problem, onTaken }: { problem?: string; onTaken
     const length = Math.ceil((picture.frames * rate.den * reelRate.num) / (rate.num * reelRate.den))
     // A new version stands where the one before it stood.
     const done = await dispatch(
-      editReel(reel.id, (doc) =>
+      editReel(reel.id, `${picture.name} for ${reel.name}`, (doc) =>
         addCut(doc, {
           id: crypto.randomUUID(),
           pictureId: picture.id,

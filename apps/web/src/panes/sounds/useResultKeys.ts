@@ -4,7 +4,7 @@ import { RESULT_ACTIONS, SEARCH_ACTIONS, type ResultHands } from '../../actions/
 import type { PickSound } from '../../session/Parts.js'
 import { useKeyboard, useOwnKeys } from '../../actions/useKeys.js'
 import { api } from '../../api/api.js'
-import { useAppDispatch, useAppSelector } from '../../document/store.js'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../document/store.js'
 import { searchText } from '../../document/searchSlice.js'
 import { tryActions } from '../../document/trySlice.js'
 import { viewActions } from '../../document/viewSlice.js'
@@ -22,7 +22,7 @@ export interface ResultKeys {
   readonly inList: (event: KeyboardEvent) => void
 }
 
-const NOTHING_FOUND = 'No sound was found; search by other words.'
+const NOTHING_FOUND = 'No sound was found for these words.'
 
 /** Chooses results and goes through them by key; the tables of keys are in actions/resultActions.ts. */
 export function useResultKeys(search: Search): ResultKeys {
@@ -68,28 +68,30 @@ function useChoose({ sounds }: Search): (index: number) => void {
   }
 }
 
-/** @returns {@link ResultHands.tryFirst}: what is asked waits while the results are still those of the search before. */
+/** @returns {@link ResultHands.tryFirst}: what is asked waits while the results are still those of the search before, and is dropped when something else is selected. */
 function useTryFirst(
   { sounds, shown, error }: Search,
   choose: (index: number) => void,
 ): ResultHands['tryFirst'] {
-  const dispatch = useAppDispatch()
+  const store = useAppStore()
   const { reel } = useSoundHands()
+  const selected = useAppSelector((state) => state.view.selected)
   const asked = useAppSelector((state) => searchText(state.search))
-  const [wanted, setWanted] = useState<{ pick: PickSound } | null>(null)
+  const [wanted, setWanted] = useState<{ pick: PickSound; selected: readonly string[] } | null>(null)
   const isThere = shown === asked
-  const tryFirst = useEffectEvent(({ pick }: { pick: PickSound }) => {
+  const tryFirst = useEffectEvent((pick: PickSound) => {
     setWanted(null)
     const first = pick(sounds)
     if (error) return
-    if (!first) return dispatch(viewActions.notify({ tone: 'plain', text: NOTHING_FOUND }))
+    if (!first) return store.dispatch(viewActions.notify({ tone: 'plain', text: NOTHING_FOUND }))
     choose(sounds.findIndex(({ id }) => id === first.id))
     reel?.tryHere()
   })
   useEffect(() => {
-    if (wanted && (isThere || error)) void tryFirst(wanted)
-  }, [wanted, isThere, error])
-  return (pick) => setWanted({ pick })
+    if (wanted && wanted.selected !== selected) setWanted(null)
+    else if (wanted && (isThere || error)) void tryFirst(wanted.pick)
+  }, [wanted, selected, isThere, error])
+  return (pick) => setWanted({ pick, selected: store.getState().view.selected })
 }
 
 function useResultHands(search: Search, { choose, extend }: Marked): ResultHands {
