@@ -1,12 +1,11 @@
 import type { Sound } from '@yodel/core'
 import type { AppDispatch } from '../document/store.js'
+import { answerOf } from '../api/answerOf.js'
 import { api } from '../api/api.js'
 
 /** Asks for sounds by their ids: those that are on a shelf, in that order, or null where the server can't be asked. */
 export async function askSounds(dispatch: AppDispatch, ids: readonly string[]): Promise<Sound[] | null> {
-  const asked = dispatch(api.endpoints.soundsByIds.initiate([...ids], { subscribe: false }))
-  const answer: Sound[] | undefined = await asked.unwrap().catch(() => undefined)
-  return answer ?? null
+  return answerOf(dispatch(api.endpoints.soundsByIds.initiate([...ids]))).catch(() => null)
 }
 
 /** Why a sound can't be had that was asked for. @param found - What was answered */

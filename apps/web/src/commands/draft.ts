@@ -12,6 +12,7 @@ import {
   type ReelDocument,
   type SoundEvent,
 } from '@yodel/core'
+import { answerOf } from '../api/answerOf.js'
 import { isRefused, messageOf } from '../api/api.js'
 import { poolsApi } from '../api/poolsApi.js'
 import { draftActions, type DraftEntry } from '../document/draftSlice.js'
@@ -39,8 +40,8 @@ export function draftCommands(context: CommandContext) {
       ? eventsOf(dispatch, sound.id)
       : []
   const find: FindSounds = async (params) => {
-    const asked = dispatch(poolsApi.endpoints.firstSounds.initiate(params, { subscribe: false }))
-    return (await asked.unwrap()).sounds
+    const asked = dispatch(poolsApi.endpoints.firstSounds.initiate(params))
+    return (await answerOf(asked)).sounds
   }
   const rank = async (cue: Cue): Promise<RankedSound[]> => {
     const choices = new Map(

@@ -11,6 +11,7 @@ import {
   type SoundEvent,
   type SoundToPlace,
 } from '@yodel/core'
+import { answerOf } from '../api/answerOf.js'
 import { api } from '../api/api.js'
 import type { AppDispatch } from '../document/store.js'
 import { tryActions } from '../document/trySlice.js'
@@ -18,8 +19,8 @@ import type { CommandContext } from './context.js'
 
 /** The events of a recording; none where they can't be had. What the listening strip has asked for already is there at once. */
 export async function eventsOf(dispatch: AppDispatch, soundId: string): Promise<readonly SoundEvent[]> {
-  const asked = dispatch(api.endpoints.events.initiate(soundId, { subscribe: false }))
-  return (await asked.unwrap().catch(() => ({ events: [] }))).events
+  const asked = dispatch(api.endpoints.events.initiate(soundId))
+  return (await answerOf(asked).catch(() => ({ events: [] }))).events
 }
 
 /** A recording from which single events are taken. */

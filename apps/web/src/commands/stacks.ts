@@ -13,6 +13,7 @@ import {
   type StackPlan,
   type Variation,
 } from '@yodel/core'
+import { answerOf } from '../api/answerOf.js'
 import { messageOf } from '../api/api.js'
 import { stacksApi } from '../api/stacksApi.js'
 import { draftActions } from '../document/draftSlice.js'
@@ -88,15 +89,15 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
     if (plan?.id === stack.planId && found) return { plan, found }
     const reelId = state().document.reelId ?? ''
     try {
-      const all = await dispatch(stacksApi.endpoints.plans.initiate(reelId, { subscribe: false })).unwrap()
+      const all = await answerOf(dispatch(stacksApi.endpoints.plans.initiate(reelId)))
       const own = all.find(({ id }) => id === stack.planId)
       if (!own) {
         refuse(`The plan of ${stack.name} is gone, so it has no other variations.`)
         return null
       }
       const asked = { reelId, planId: own.id, version: own.version }
-      const answer = dispatch(stacksApi.endpoints.foundLayers.initiate(asked, { subscribe: false }))
-      return { plan: own, found: await answer.unwrap() }
+      const found = await answerOf(dispatch(stacksApi.endpoints.foundLayers.initiate(asked)))
+      return { plan: own, found }
     } catch (error) {
       refuse(`The plan of ${stack.name} can’t be had: ${messageOf(error)}`)
       return null

@@ -1,4 +1,5 @@
 import { standInMoments, standInSound, STAND_IN_ACTS, spokenWords, type Cue } from '@yodel/core'
+import { answerOf } from '../api/answerOf.js'
 import { heardLine, usualVoice, voicesApi } from '../api/voicesApi.js'
 import { STAND_IN, type InputDevice } from '../engine/input/inputs.js'
 import type { TakeOrder } from '../session/record/Recorder.js'
@@ -29,8 +30,8 @@ export async function standInActs(
 ): Promise<Act[]> {
   const kind = device.startsWith(STAND_IN) ? device.slice(STAND_IN.length) : ''
   if (kind === 'line') {
-    const asked = dispatch(voicesApi.endpoints.voices.initiate(undefined, { subscribe: false }))
-    const { voices = [] } = (await asked.unwrap().catch(() => null)) ?? {}
+    const asked = dispatch(voicesApi.endpoints.voices.initiate())
+    const { voices = [] } = (await answerOf(asked).catch(() => null)) ?? {}
     const voice = usualVoice(voices, navigator.languages)
     if (!voice) throw new Error('The stand-in has no voice: none is installed on the server.')
     const text = spokenWords(args.cue?.words ?? '') || 'One, two. One, two.'

@@ -2,6 +2,7 @@ import { shortlistOf, shortlistSound, spotCue, type Sound } from '@yodel/core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
+import { api } from '../api/api.js'
 import { searchActions } from '../document/searchSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import { viewActions, type PaneName } from '../document/viewSlice.js'
@@ -214,6 +215,14 @@ describe('the shortlist', () => {
     select('a')
     stage.commands.shortlist.tryNext()
     expect(stage.told()).toMatch(/no shortlist yet/)
+  })
+
+  it('has its sounds also where all sounds are asked for anew before it is answered', async () => {
+    answers.set('/api/sounds/by-ids', [sound('one'), sound('two')])
+    select('q')
+    stage.commands.shortlist.tryNext()
+    stage.store.dispatch(api.util.invalidateTags(['Sounds']))
+    await until(() => trying().sound?.id === 'one')
   })
 
   it('says when a sound of it is on no shelf any more', async () => {

@@ -17,6 +17,7 @@ import {
   type Scratch,
   type ScratchLine,
 } from '@yodel/core'
+import { answerOf } from '../api/answerOf.js'
 import { heardLine, usualVoice, voicesApi } from '../api/voicesApi.js'
 import { messageOf } from '../api/api.js'
 import { voiceActions, type Manner } from '../document/voiceSlice.js'
@@ -48,8 +49,7 @@ export function voiceCommands(context: CommandContext) {
     const { manner, texts } = state().voices
     const { text, voice, pace, pitch } = laid ?? { text: texts[of.id] ?? '', ...manner }
     if (voice !== '') return { text, voice, pace, pitch }
-    const asked = dispatch(voicesApi.endpoints.voices.initiate(undefined, { subscribe: false }))
-    const answer = await asked.unwrap().catch(() => null)
+    const answer = await answerOf(dispatch(voicesApi.endpoints.voices.initiate())).catch(() => null)
     const usual = usualVoice(answer?.voices ?? [], navigator.languages)
     if (usual) return { text, voice: usual.name, pace, pitch }
     refuse(answer ? `No voice is installed: ${answer.missing.join('; ')}.` : messageOf(null))

@@ -1,6 +1,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react'
 import type { FoundSoundFile, ListedSound } from '@yodel/core'
 import { useDeferredValue, useState } from 'react'
+import { answerOf } from '../../../api/answerOf.js'
 import { api, messageOf } from '../../../api/api.js'
 import { useAppDispatch } from '../../../document/store.js'
 import { viewActions } from '../../../document/viewSlice.js'
@@ -34,11 +35,9 @@ export function SoundChooser(props: {
     if (!offer) return
     const known = choices.find(({ id }) => id === offer.id)
     if (known) return props.onChoose(known)
-    dispatch(api.endpoints.soundFile.initiate(offer.id, { subscribe: false }))
-      .unwrap()
-      .then(props.onChoose, (error: unknown) =>
-        dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) })),
-      )
+    answerOf(dispatch(api.endpoints.soundFile.initiate(offer.id))).then(props.onChoose, (error: unknown) =>
+      dispatch(viewActions.notify({ tone: 'problem', text: messageOf(error) })),
+    )
   }
   return (
     <Combobox<Offer | null> immediate value={null} onChange={choose} onClose={() => setTyped('')}>
