@@ -6,7 +6,7 @@ interface Asked<Answer> {
 
 /**
  * The answer to what is asked once. The asking holds on to it until it has come: an answer that nobody holds on to
- * is thrown away before it is read when its like is asked for anew meanwhile.
+ * is thrown away before it is read when all is asked for anew meanwhile, as when the network comes back.
  * @throws What the query fails with; `messageOf` words it
  */
 export async function answerOf<Answer>(asked: Asked<Answer>): Promise<Answer> {
