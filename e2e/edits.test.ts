@@ -330,6 +330,7 @@ describe('editing on the Sheet', () => {
     await editor.press('x')
     const second = Editor.newClip(before, await editor.document())
     await page.keyboard.down('Alt')
+    await editor.page.hover(`[data-clip="${second.id}"]`)
     await editor.drag(`[data-clip="${second.id}"] [data-trim="head"]`, 0, 20)
     await page.keyboard.up('Alt')
     const rolled = await editor.document()

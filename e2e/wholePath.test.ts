@@ -158,6 +158,7 @@ describe('the whole path', () => {
     const moved = (await editor.document()).clip.get(clip.id)!
     expect(syncAt(moved)).toBe(88 * 48_000 + 25 * 2000)
     await editor.seesFrame(88 * 24 + 25)
+    await editor.page.hover(`[data-clip="${clip.id}"]`)
     await editor.drag(`[data-clip="${clip.id}"] [data-trim="tail"]`, 0, -106)
     const trimmed = (await editor.document()).clip.get(clip.id)!
     expect(trimmed).toMatchObject({ start: moved.start, offset: moved.offset })

@@ -42,7 +42,7 @@ export function ClipFace(props: {
       ? []
       : Array.from({ length: Math.max(0, endTile - firstTile) }, (_, index) => firstTile + index)
   return (
-    <div className="absolute inset-0">
+    <>
       {tiles.map((tile) => {
         const tall = Math.min(TILE, height - tile * TILE)
         // What is on the move is drawn piece by piece, each as stretched as it is heard there.
@@ -55,23 +55,20 @@ export function ClipFace(props: {
           ) as [number, number]
           const [from, to] = fileSpan(clip, low, high)
           return (
-            <div
+            <Wave
               key={top}
               className={`absolute left-[6px] ${clip.reverse ? '-scale-y-100' : ''}`}
-              style={{ top }}
-            >
-              <Wave
-                mediaId={mediaOf({ ...clip, speed: 1 })}
-                from={from}
-                to={to}
-                width={width - 16}
-                height={piece}
-                vertical
-                gain={gainFromDb(clip.gain)}
-                colour={tried ? '--gate' : '--cat'}
-                opacity={tried ? 0.45 : 0.5}
-              />
-            </div>
+              top={top}
+              mediaId={mediaOf({ ...clip, speed: 1 })}
+              from={from}
+              to={to}
+              width={width - 16}
+              height={piece}
+              vertical
+              gain={gainFromDb(clip.gain)}
+              colour={tried ? '--gate' : '--cat'}
+              opacity={tried ? 0.45 : 0.5}
+            />
           )
         })
       })}
@@ -94,7 +91,7 @@ export function ClipFace(props: {
             {fitText(clip.name, '600 10.5px', width - 9, Math.min(4, Math.floor((height - 2) / 12) || 1))}
           </span>
         ))}
-    </div>
+    </>
   )
 }
 

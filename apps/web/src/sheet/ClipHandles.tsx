@@ -1,7 +1,7 @@
 import type { Clip } from '@yodel/core'
 import type { ClipHands } from './clipHands.js'
 
-/** What a clip is trimmed by, and once it is selected and tall enough, faded and turned up and down. */
+/** What a clip under the pointer is trimmed by, and once it is selected and tall enough, faded and turned up and down. */
 export function ClipHandles(props: {
   clip: Clip
   height: number

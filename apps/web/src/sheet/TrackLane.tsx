@@ -1,5 +1,5 @@
 import { samplesPerFrame, FRAME_RATES, treatmentWords, type Clip, type Track } from '@yodel/core'
-import { memo, useMemo } from 'react'
+import { memo, useMemo, useState } from 'react'
 import { useAppSelector } from '../document/store.js'
 import { useReel } from '../session/session.js'
 import { isTried } from '../document/tried.js'
@@ -72,6 +72,7 @@ const ClipBox = memo(function ClipBox(props: {
 }) {
   const { clip, top, perPixel, firstTile, endTile, width, hands, refused, muted } = props
   const selected = useAppSelector((state) => state.view.selected.includes(clip.id))
+  const [isUnder, setUnder] = useState(false)
   const height = Math.max(3, clip.length / perPixel)
   const tried = isTried(clip.id)
   const look = useStackLook(clip)
@@ -93,6 +94,8 @@ const ClipBox = memo(function ClipBox(props: {
       title={height < 26 || isLayer ? name : undefined}
       className={`clip absolute left-1 touch-none select-none ${tried ? 'pointer-events-none' : 'cursor-grab'}`}
       style={{ top, height, width: isLayer ? LAYER_WIDTH : width }}
+      onPointerEnter={() => setUnder(true)}
+      onPointerLeave={() => setUnder(false)}
       {...(tried ? {} : hands.bindBody(clip))}
     >
       {!isLayer && (
@@ -125,7 +128,9 @@ const ClipBox = memo(function ClipBox(props: {
           =
         </span>
       )}
-      {!tried && !look && height > 14 && <ClipHandles {...{ clip, height, perPixel, hands, selected }} />}
+      {(isUnder || selected) && !tried && !look && height > 14 && (
+        <ClipHandles {...{ clip, height, perPixel, hands, selected }} />
+      )}
     </div>
   )
 })

@@ -21,6 +21,8 @@ export const Wave = memo(function Wave(props: {
   colour: string
   opacity?: number
   className?: string
+  /** Pixels from the top, where `className` places it. */
+  top?: number
 }) {
   const { mediaId, from, to, vertical = false, gain = 1, colour, opacity = 1 } = props
   const width = Math.max(1, Math.round(props.width))
@@ -32,7 +34,12 @@ export const Wave = memo(function Wave(props: {
     [peaks, from, to, along, across, gain, vertical],
   )
   return (
-    <svg width={width} height={height} className={`block ${props.className ?? ''}`} aria-hidden>
+    <svg
+      {...{ width, height }}
+      className={`block ${props.className ?? ''}`}
+      style={{ top: props.top }}
+      aria-hidden
+    >
       <path d={path} fill={`var(${colour})`} fillOpacity={opacity} />
     </svg>
   )
