@@ -46,6 +46,37 @@ describe('bringing in a picture', () => {
     expect(await page.getByRole('alert').count()).toBe(0)
   })
 
+  it('has the frame that a typed time leads to ready before Enter, and decodes each once', async () => {
+    await page.evaluate(() => {
+      const decoded: number[] = []
+      const { decode } = VideoDecoder.prototype
+      VideoDecoder.prototype.decode = function (chunk) {
+        decoded.push(chunk.timestamp)
+        decode.call(this, chunk)
+      }
+      Object.assign(window, { decoded })
+    })
+    // More jumps than frames are held; none of them to where it stands already.
+    for (let jump = 0; jump < 30; jump++) {
+      const frame = 1 + ((jump * 17) % 46)
+      await page.keyboard.press('.')
+      await page.keyboard.insertText(`1:00:${String(Math.floor(frame / 24)).padStart(2, '0')}:${frame % 24}`)
+      await page.waitForFunction(
+        (wanted) => (window as unknown as { decoded: number[] }).decoded.includes(wanted),
+        frame,
+      )
+      await page.keyboard.press('Enter')
+      await page.waitForFunction(
+        (wanted) => (document.querySelector('[data-picture]') as HTMLElement).dataset['frame'] === wanted,
+        String(frame),
+      )
+    }
+    const decoded = await page.evaluate(() => (window as unknown as { decoded: number[] }).decoded)
+    expect(decoded).toHaveLength(30)
+    expect(new Set(decoded).size).toBe(30)
+    await page.keyboard.press('End')
+  })
+
   it('shows the same frame in a window of its own', async () => {
     const window = await page.context().newPage()
     await window.goto(`${stage.server.url}/picture`)

@@ -28,6 +28,8 @@ export class PictureDecoder {
   private readonly ready = new Map<number, VideoFrame>()
   private readonly asked = new Set<number>()
   private wish: number | null = null
+  /** What is likely to be wished for next, and is kept until then. */
+  private expected: number | null = null
   private closed = false
   private again: ReturnType<typeof setTimeout> | undefined
   private staying: ReturnType<typeof setTimeout> | undefined
@@ -84,7 +86,9 @@ export class PictureDecoder {
   /** Decodes a frame that is likely to be wished for next, where nothing else is under way. */
   expect(frame: number): void {
     const target = this.clamp(frame)
-    if (target === null || this.rolls || this.asked.size > 0) return
+    if (target === null || this.rolls) return
+    this.expected = target
+    if (this.asked.size > 0) return
     if (target !== this.shown && !this.ready.has(target)) void this.ask(target)
   }
 
@@ -220,7 +224,7 @@ export class PictureDecoder {
 
   private trim(around: number): void {
     for (const [at, picture] of this.ready) {
-      if (Math.abs(at - around) <= AHEAD) continue
+      if (Math.abs(at - around) <= AHEAD || at === this.expected) continue
       picture.close()
       this.ready.delete(at)
     }
