@@ -30,7 +30,14 @@ async function perform(page: Page): Promise<void> {
 }
 
 const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) => Promise<void> }[] = [
-  { name: 'shows', url: '/' },
+  {
+    name: 'shows',
+    url: '/',
+    act: async (page) => {
+      await page.waitForLoadState('networkidle')
+      await page.waitForFunction(() => [...document.images].every(({ complete }) => complete))
+    },
+  },
   { name: 'sheet', url: SHEET, act: (page) => keys(page, '.', '=1:00:16:12', 'Enter', 'PageDown') },
   {
     name: 'try',
@@ -119,14 +126,16 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
   {
     name: 'import',
     url: `${SHEET}/import`,
-    act: (page) =>
-      page.setInputFiles('input[type=file]', {
+    act: async (page) => {
+      await page.setInputFiles('input[type=file]', {
         name: 'typed elsewhere.csv',
         mimeType: 'text/csv',
         buffer: Buffer.from(
           'TC In;TC Out;Description;Type;Cue #\n01:00:10:12;01:00:11:20;Latch drops;foley;\n01:00:13:30;;Coat on the hook;foley;\n01:00:22:00;;Frame settles;;FX 003\n01:09:04:00;;Far too late;music;\n',
         ),
-      }),
+      })
+      await page.getByText('Far too late').first().waitFor({ timeout: 60_000 })
+    },
   },
   { name: 'perform', url: SHEET, act: perform },
   {

@@ -32,11 +32,12 @@ describe('what is heard', () => {
     expect(voices()).toEqual([])
   })
 
-  it('is left alone by what does not sound: words, cues, selections', () => {
+  it('is left alone by what does not sound: words, cues, selections, a guide that is not there', () => {
     const { length } = stage.engine.plans
     stage.does((doc) => editCue(doc, { id: 'q', fields: { words: 'door' } }))
     stage.store.dispatch(viewActions.select(['a']))
     stage.store.dispatch(viewActions.zoomTo(4))
+    kept.setGuide(null)
     expect(stage.engine.plans).toHaveLength(length)
   })
 

@@ -99,6 +99,8 @@ export function followPlan(
   return {
     end,
     setGuide: (next) => {
+      // Planning thousands of sounds once more would be felt while a reel opens, before it is known whether there is one.
+      if (next === null && guide === null) return
       guide = next
       plan()
     },

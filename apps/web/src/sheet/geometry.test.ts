@@ -27,6 +27,9 @@ describe('the drawn stretch', () => {
     // 320 px of margin at 2 px a frame.
     expect(covers(stretch, 5000 + 160, 700, 14_400)).toBe(true)
     expect(covers(stretch, 5000 + 162, 700, 14_400)).toBe(false)
+    const bare = stretchAround(5000, 700, 2, 14_400, 0)
+    expect(covers(bare, 5000, 700, 14_400)).toBe(true)
+    expect((bare.to - bare.from) * 2).toBe(700)
   })
 })
 

@@ -32,10 +32,16 @@ export function topOf(stretch: Stretch, frame: number): number {
   return (frame - stretch.anchor) * stretch.zoom
 }
 
-/** The stretch to draw around the gate: the visible one and a margin above and below. */
-export function stretchAround(gateFrame: number, height: number, zoom: number, length: number): Stretch {
-  const from = Math.max(-1, Math.floor(gateFrame - (height * GATE + MARGIN) / zoom))
-  const to = Math.min(length + 1, Math.ceil(gateFrame + (height * (1 - GATE) + MARGIN) / zoom))
+/** The stretch to draw around the gate: the visible one and a margin of so many pixels above and below. */
+export function stretchAround(
+  gateFrame: number,
+  height: number,
+  zoom: number,
+  length: number,
+  margin = MARGIN,
+): Stretch {
+  const from = Math.max(-1, Math.floor(gateFrame - (height * GATE + margin) / zoom))
+  const to = Math.min(length + 1, Math.ceil(gateFrame + (height * (1 - GATE) + margin) / zoom))
   const step = Math.max(1, Math.round(ANCHORS / zoom))
   return { from, to, zoom, anchor: Math.max(0, Math.floor(from / step) * step) }
 }

@@ -6,6 +6,8 @@ import { covers, GATE, stretchAround, type Stretch } from './geometry.js'
 
 /** After a jump to somewhere else the paper leaves the picture so many milliseconds to come first. */
 const PICTURE_FIRST_MS = 40
+/** A reel that is opened is drawn as far as it can be seen first, and so many milliseconds later beyond. */
+const SEEN_FIRST_MS = 150
 
 /**
  * Follows the gate: moves the layers by one transform at each refresh, and draws another stretch of the reel
@@ -22,6 +24,7 @@ export function useStretch(height: number, layers: readonly RefObject<HTMLElemen
   // The transform belongs to the stretch that is in the DOM, which may lag behind the one asked for.
   const inDom = useRef(drawn)
   const asked = useRef(drawn)
+  const isWhole = useRef(false)
 
   useLayoutEffect(() => {
     inDom.current = drawn
@@ -38,7 +41,16 @@ export function useStretch(height: number, layers: readonly RefObject<HTMLElemen
         asked.current = next
         clearTimeout(waiting)
         const hasJumped = next.from >= before.to || next.to <= before.from
-        if (hasJumped && before.to > 0) waiting = setTimeout(() => setDrawn(next), PICTURE_FIRST_MS)
+        const later = (ms: number): void => {
+          waiting = setTimeout(() => {
+            isWhole.current = true
+            setDrawn(next)
+          }, ms)
+        }
+        if (!isWhole.current) {
+          setDrawn(stretchAround(frame, height, zoom, reel.length, 0))
+          later(SEEN_FIRST_MS)
+        } else if (hasJumped) later(PICTURE_FIRST_MS)
         else setDrawn(next)
       }
       place(layers, inDom.current, frame, height)
