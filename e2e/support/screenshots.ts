@@ -40,6 +40,7 @@ const VIEWS: { name: string; url: string; night?: boolean; act?: (page: Page) =>
         if ((await page.locator('img').count()) === 4) return
         await page.waitForTimeout(2000)
       }
+      throw new Error('a reel of the demo has no poster')
     },
   },
   { name: 'sheet', url: SHEET, act: (page) => keys(page, '.', '=1:00:16:12', 'Enter', 'PageDown') },

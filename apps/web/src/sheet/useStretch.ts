@@ -8,6 +8,8 @@ import { covers, GATE, stretchAround, type Stretch } from './geometry.js'
 const PICTURE_FIRST_MS = 40
 /** A reel that is opened is drawn as far as it can be seen first, and so many milliseconds later beyond. */
 const SEEN_FIRST_MS = 150
+/** Covers no place at any zoom. */
+const NOTHING: Stretch = { from: 0, to: 0, zoom: 0, anchor: 0 }
 
 /**
  * Follows the gate: moves the layers by one transform at each refresh, and draws another stretch of the reel
@@ -58,8 +60,8 @@ export function useStretch(height: number, layers: readonly RefObject<HTMLElemen
     return () => {
       clearTimeout(waiting)
       end()
-      // One that has not been drawn is asked for again.
-      asked.current = inDom.current
+      // One that has not been drawn is asked for again, and so is what lies beyond the first.
+      asked.current = isWhole.current ? inDom.current : NOTHING
     }
   }, [transport, rate, reel.length, height, zoom, layers])
   return drawn
