@@ -49,10 +49,10 @@ describe('bringing in a picture', () => {
   it('has the frame that a typed time leads to ready before Enter, and decodes each once', async () => {
     await page.evaluate(() => {
       const decoded: number[] = []
-      const { decode } = VideoDecoder.prototype
-      VideoDecoder.prototype.decode = function (chunk) {
-        decoded.push(chunk.timestamp)
-        decode.call(this, chunk)
+      const { postMessage } = Worker.prototype
+      Worker.prototype.postMessage = function (order: { frame?: number; place?: number }, transfer?: object) {
+        if (order.place !== undefined && order.frame !== undefined) decoded.push(order.frame)
+        postMessage.call(this, order, transfer)
       }
       Object.assign(window, { decoded })
     })
@@ -75,6 +75,30 @@ describe('bringing in a picture', () => {
     expect(decoded).toHaveLength(30)
     expect(new Set(decoded).size).toBe(30)
     await page.keyboard.press('End')
+  })
+
+  it('shows frames where no memory is shared, and goes on after one that came damaged', async () => {
+    const other = await page.context().newPage()
+    await other.route(page.url(), async (route) => {
+      const response = await route.fetch()
+      const headers = { ...response.headers() }
+      delete headers['cross-origin-embedder-policy']
+      await route.fulfill({ response, headers })
+    })
+    let damaged = 0
+    await other.route('**/frames', (route) =>
+      damaged++ > 0
+        ? route.continue()
+        : route.fulfill({ status: 206, body: Buffer.from([0, 0, 1, 0x65, 0xff, 0xff, 0, 0, 1]) }),
+    )
+    await other.goto(page.url())
+    await other.getByText(/^The picture can’t be decoded/).waitFor()
+    await other.locator('[data-picture][data-frame="0"]').waitFor()
+    expect(damaged).toBeGreaterThan(1)
+    expect(await other.getByText(/^The picture can’t be decoded/).count()).toBe(0)
+    expect(await other.evaluate(() => crossOriginIsolated)).toBe(false)
+    expect(await page.evaluate(() => crossOriginIsolated)).toBe(true)
+    await other.close()
   })
 
   it('shows the same frame in a window of its own', async () => {

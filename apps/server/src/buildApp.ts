@@ -68,6 +68,8 @@ export async function buildApp(services: Services, options: { web?: string } = {
         upgradeInsecureRequests: null,
       },
     },
+    // A page that stands by itself may share memory with its workers: decoded frames come through it.
+    crossOriginEmbedderPolicy: true,
     hsts: false,
   })
   await app.register(multipart, { limits: { fileSize: UPLOAD_LIMIT, files: 1, fields: 4 } })

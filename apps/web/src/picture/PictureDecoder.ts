@@ -1,3 +1,5 @@
+import { FrameDecoder } from './FrameDecoder.js'
+
 const PAGE = 48
 /** Pages that are held, about 50 MB: all of a short reel, some three and a half minutes about the gate of a long one. */
 const PAGES_KEPT = 110
@@ -23,9 +25,9 @@ export class PictureDecoder {
   /** The picture still grows: what lies beyond its index comes later. */
   grows = false
   private index: Float64Array | null = null
-  private decoder: VideoDecoder | null = null
+  private decoder: FrameDecoder | null = null
   private readonly pages = new Map<number, Promise<ArrayBuffer>>()
-  private readonly ready = new Map<number, VideoFrame>()
+  private readonly ready = new Map<number, ImageData>()
   private readonly asked = new Set<number>()
   private wish: number | null = null
   /** What is likely to be wished for next, and is kept until then. */
@@ -47,6 +49,8 @@ export class PictureDecoder {
       throw new Error(
         'This browser can’t show single frames (it has no VideoDecoder, or the page is not from this computer or https).',
       )
+    // It is there by the time that the index is.
+    this.decoderNow()
     await this.load()
   }
 
@@ -99,11 +103,7 @@ export class PictureDecoder {
     this.wish = target
     this.rolls = true
     this.drawReady(target)
-    for (const [at, picture] of this.ready) {
-      if (at >= target - 1 && at <= target + AHEAD * 2) continue
-      picture.close()
-      this.ready.delete(at)
-    }
+    for (const at of this.ready.keys()) if (at < target - 1 || at > target + AHEAD * 2) this.ready.delete(at)
     for (let next = target; next <= target + AHEAD && next < this.length; next++) {
       if (!this.ready.has(next) && !this.asked.has(next) && next !== this.shown) void this.ask(next)
     }
@@ -114,9 +114,8 @@ export class PictureDecoder {
     this.closed = true
     clearTimeout(this.again)
     clearTimeout(this.staying)
-    for (const picture of this.ready.values()) picture.close()
     this.ready.clear()
-    if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
+    this.decoder?.close()
   }
 
   private clamp(frame: number): number | null {
@@ -134,9 +133,11 @@ export class PictureDecoder {
 
   private drawReady(target: number): boolean {
     if (this.shown === target) return true
-    const picture = this.ready.get(target)
-    if (!picture) return false
-    this.canvas.getContext('2d')?.drawImage(picture, 0, 0, this.canvas.width, this.canvas.height)
+    this.decoder?.collect()
+    if (this.shown === target) return true
+    const pixels = this.ready.get(target)
+    if (!pixels) return false
+    this.canvas.getContext('2d')?.putImageData(pixels, 0, 0)
     this.shown = target
     this.onDrawn?.(target)
     // The wished frame first, its neighbours once it has been seen for a moment.
@@ -180,7 +181,7 @@ export class PictureDecoder {
     try {
       const data = await this.bytesOf(frame)
       if (this.closed) return
-      this.decoderNow().decode(new EncodedVideoChunk({ type: 'key', timestamp: frame, data }))
+      this.decoderNow().decode(frame, data)
     } catch (error) {
       this.asked.delete(frame)
       this.fail(error instanceof Error ? error.message : String(error))
@@ -197,25 +198,25 @@ export class PictureDecoder {
     }, AGAIN_MS)
   }
 
-  private decoderNow(): VideoDecoder {
-    if (this.decoder && this.decoder.state === 'configured') return this.decoder
-    this.decoder = new VideoDecoder({
-      output: (picture) => this.take(picture),
-      error: (error) => {
+  private decoderNow(): FrameDecoder {
+    this.decoder ??= new FrameDecoder(
+      (frame, pixels) => this.take(frame, pixels),
+      (message) => {
         this.asked.clear()
-        this.fail(`The picture can’t be decoded: ${error.message}`)
+        // What it could not read may have come damaged.
+        this.pages.clear()
+        this.decoder?.close()
+        this.decoder = null
+        this.fail(`The picture can’t be decoded: ${message}`)
       },
-    })
-    this.decoder.configure({ codec: 'avc1.42001e', optimizeForLatency: true })
+    )
     return this.decoder
   }
 
-  private take(picture: VideoFrame): void {
-    const frame = picture.timestamp
+  private take(frame: number, pixels: ImageData): void {
     this.asked.delete(frame)
-    if (this.closed) return picture.close()
-    this.ready.get(frame)?.close()
-    this.ready.set(frame, picture)
+    if (this.closed) return
+    this.ready.set(frame, pixels)
     if (this.wish === null) return
     if (frame === this.wish) this.drawReady(frame)
     else if (this.asked.size === 0 && this.shown !== this.wish) this.show(this.wish)
@@ -223,11 +224,8 @@ export class PictureDecoder {
   }
 
   private trim(around: number): void {
-    for (const [at, picture] of this.ready) {
-      if (Math.abs(at - around) <= AHEAD || at === this.expected) continue
-      picture.close()
-      this.ready.delete(at)
-    }
+    for (const at of this.ready.keys())
+      if (Math.abs(at - around) > AHEAD && at !== this.expected) this.ready.delete(at)
   }
 
   private async bytesOf(frame: number): Promise<Uint8Array> {

@@ -1,5 +1,6 @@
 import { frames, FRAME_RATES, pictureFrameAt, sameSpeed } from '@yodel/core'
 import { useEffect, useRef, useState } from 'react'
+import { HEIGHT, WIDTH } from '../../picture/frameMemory.js'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { showElsewhere } from '../../picture/otherWindow.js'
 import { usePicture, usePictureOffset, useReel, useSession } from '../../session/session.js'
@@ -87,8 +88,8 @@ export function PictureFrames({ pictureId }: { pictureId: string }) {
       <CloserLook>
         <canvas
           ref={canvas}
-          width={640}
-          height={360}
+          width={WIDTH}
+          height={HEIGHT}
           className="size-full"
           role="img"
           aria-label="Picture at the gate"

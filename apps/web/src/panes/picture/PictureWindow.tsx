@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { HEIGHT, WIDTH } from '../../picture/frameMemory.js'
 import { PictureDecoder } from '../../picture/PictureDecoder.js'
 import { followSheet } from '../../picture/otherWindow.js'
 
@@ -61,8 +62,8 @@ export function PictureWindow() {
     <main className="relative grid h-full place-items-center bg-[#0b1012]">
       <canvas
         ref={canvas}
-        width={640}
-        height={360}
+        width={WIDTH}
+        height={HEIGHT}
         className="max-h-full w-full object-contain"
         role="img"
         aria-label="Picture at the gate"
