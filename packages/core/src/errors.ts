@@ -22,6 +22,7 @@ const messages = {
   CORE_NOT_WAV: 'the data is not a WAV file',
   CORE_NOT_OTIO: 'this is not an OpenTimelineIO timeline',
   CORE_NOT_ADL: 'this is not an ADL that can be read',
+  CORE_NOTHING_DONE: 'nothing was changed',
   CORE_NOTHING_TO_LAY: 'nothing of it would be laid',
 } as const
 

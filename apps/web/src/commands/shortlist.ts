@@ -18,6 +18,8 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
     const sound = sounds?.find((one) => one.id === candidate.soundId)
     if (!sounds || !sound) return refuse(cantBeHad(candidate.name, sounds))
     dispatch(tryActions.choose(sound))
+    // The part that was noted, be it the whole.
+    dispatch(tryActions.takeEvent(null))
     dispatch(tryActions.prepare({ in: candidate.in, out: candidate.out, sync: candidate.sync }))
     if (selected()[0] !== candidate.cueId) select([candidate.cueId])
     tries.here()

@@ -12,7 +12,7 @@ import { setStage, settle, type Stage } from '../test/stage.js'
 const sound = (id: string): Sound =>
   ({
     ...{ id, name: id, path: `${id}.wav`, length: 48_000, sync: 12_000, channels: 2, category: 'Levers' },
-    ...{ description: '', keywords: '', loudness: -20, measured: true, weight: 50 },
+    ...{ description: '', keywords: '', loudness: -20, measured: true, weight: 50, events: 1 },
   }) as Sound
 
 const NO_PART = { in: null, out: null, sync: null }
@@ -129,6 +129,35 @@ describe('trying in place', () => {
     expect(trying()).toMatchObject({ kept: true, place: null, held: [], sound: { id: 'bell' } })
     choose('gong')
     expect(trying().kept).toBe(false)
+  })
+
+  it('of a row takes the one event that the cue has room for, the whole where it was asked for', async () => {
+    answers.set('/api/sounds/row/events', {
+      ...{
+        byHand: false,
+        events: [
+          [0, 4000, 90_000],
+          [480_000, 484_000, 570_000],
+        ],
+      },
+    })
+    const row = { ...sound('row'), events: 2, length: 960_000 }
+    select('q')
+    stage.store.dispatch(tryActions.choose(row))
+    stage.commands.tries.here()
+    await until(() => trying().place !== null)
+    expect(trying()).toMatchObject({ event: 0, prepared: { in: 0, sync: 4000, out: 90_000 } })
+    stage.commands.tries.putBack()
+    stage.store.dispatch(tryActions.takeEvent(null))
+    stage.commands.tries.here()
+    expect(trying()).toMatchObject({ event: null, place: { cueId: 'q' }, prepared: { in: null, out: null } })
+    // Something else is chosen before the events are there.
+    stage.commands.tries.putBack()
+    stage.store.dispatch(tryActions.choose({ ...row, id: 'other row' }))
+    stage.commands.tries.here()
+    choose('bell')
+    await settle()
+    expect(trying()).toMatchObject({ sound: { id: 'bell' }, event: null, place: null })
   })
 
   it('puts back without a trace, and gives the keyboard to the Sheet', () => {

@@ -1,4 +1,14 @@
-import { emptyChange, firstToTry, frames, frameToSample, ok, samplesIn } from '@yodel/core'
+import {
+  emptyChange,
+  eventFor,
+  firstToTry,
+  frames,
+  frameToSample,
+  ok,
+  samplesIn,
+  type Cue,
+  type Sound,
+} from '@yodel/core'
 import { keepTried, layersOf, triedIn } from '../document/tried.js'
 import { draftActions } from '../document/draftSlice.js'
 import { searchText } from '../document/searchSlice.js'
@@ -6,6 +16,7 @@ import { stackActions } from '../document/stackSlice.js'
 import { tryActions } from '../document/trySlice.js'
 import type { CommandContext } from './context.js'
 import type { PickSound } from '../session/Parts.js'
+import { eventsOf } from './events.js'
 import { loopAround } from './loopAround.js'
 
 /** Commands of {@link tryingCommands}. */
@@ -34,30 +45,46 @@ export function tryingCommands(context: CommandContext) {
   const frameHere = (): number => cue()?.sync ?? transport.frame
   const firstHere: PickSound = (found) => firstToTry(found, doc(), frameToSample(frames(frameHere()), rate()))
 
+  /** Takes the one event of a recording that suits a cue. @returns false when something else is to be tried by then */
+  const takeEventFor = async (here: Cue, sound: Sound): Promise<boolean> => {
+    const events = await eventsOf(dispatch, sound.id)
+    if (state().trying.sound?.id !== sound.id || cue()?.id !== here.id) return false
+    const index = eventFor(here, events, rate())
+    const event = index === null ? undefined : events[index]
+    if (index !== null && event) dispatch(tryActions.takeEvent({ index, event }))
+    return true
+  }
+  const start = (here: Cue | null): void => {
+    const { place, held } = state().trying
+    listening.stop()
+    dispatch(stackActions.putBack())
+    dispatch(draftActions.show(null))
+    // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
+    const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
+    const next = stays ? place : { cueId: here?.id ?? null, frame: frameHere() }
+    dispatch(tryActions.tryAt(next))
+    const clips = triedIn(doc(), state().trying)?.clips ?? []
+    if (clips.length === 0) {
+      const change = keepTried(doc(), state().trying, (what, index) => `${what}${index}`)
+      if (change?.ok === false) refuse(change.message)
+      return void dispatch(tryActions.putBack())
+    }
+    transport.setLoop(loopAround(next.frame, clips, here, rate()))
+    transport.play()
+  }
+
   return {
-    /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment. */
+    /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment; of several events the one that suits the cue. */
     here: () => {
-      const { sound, place, held } = state().trying
+      const { sound, event, whole, prepared } = state().trying
       // Of all sounds there is no best one.
       const results = searchText(state().search) === '' ? undefined : parts.get('results')
       if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cue()
-      listening.stop()
-      dispatch(stackActions.putBack())
-      dispatch(draftActions.show(null))
-      // The next candidate is tried where the one before was, while the gate rolls on; only another cue is another place, and not for a layer.
-      const stays = place !== null && (held.length > 0 || here === null || here.id === place.cueId)
-      const next = stays ? place : { cueId: here?.id ?? null, frame: frameHere() }
-      dispatch(tryActions.tryAt(next))
-      const clips = triedIn(doc(), state().trying)?.clips ?? []
-      if (clips.length === 0) {
-        const change = keepTried(doc(), state().trying, (what, index) => `${what}${index}`)
-        if (change?.ok === false) refuse(change.message)
-        return void dispatch(tryActions.putBack())
-      }
-      transport.setLoop(loopAround(next.frame, clips, here, rate()))
-      transport.play()
+      const isPart = event !== null || prepared.in !== null || prepared.out !== null
+      if (!here || sound.events < 2 || whole || isPart) return start(here)
+      void takeEventFor(here, sound).then((goesOn) => goesOn && start(here))
     },
     /** Makes what is tried part of the reel, each layer on the first free track of its category. */
     keep: () => {

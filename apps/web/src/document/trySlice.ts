@@ -22,6 +22,8 @@ export interface TryState {
   readonly prepared: Preparation
   /** Which of its events is taken alone; null for the whole recording. */
   readonly event: number | null
+  /** The whole recording was asked for, although it holds several events. */
+  readonly whole: boolean
   /** Listening goes round. */
   readonly loop: boolean
   /** Listening brings every sound to one loudness, so that louder does not win. */
@@ -42,6 +44,7 @@ const initialState: TryState = {
   sound: null,
   prepared: UNPREPARED,
   event: null,
+  whole: false,
   loop: false,
   matched: false,
   through: false,
@@ -64,7 +67,7 @@ const slice = createSlice({
       ...state,
       sound: payload,
       kept: false,
-      ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null }),
+      ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null, whole: false }),
     }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
     heard: (state, { payload }: PayloadAction<Sound>) =>
@@ -77,6 +80,7 @@ const slice = createSlice({
     takeEvent: (state, { payload }: PayloadAction<{ index: number; event: SoundEvent } | null>) => ({
       ...state,
       event: payload?.index ?? null,
+      whole: payload === null,
       prepared: {
         ...state.prepared,
         in: payload?.event[0] ?? null,
@@ -84,7 +88,7 @@ const slice = createSlice({
         out: payload?.event[2] ?? null,
       },
     }),
-    resetPreparation: (state) => ({ ...state, prepared: UNPREPARED, event: null }),
+    resetPreparation: (state) => ({ ...state, prepared: UNPREPARED, event: null, whole: false }),
     toggleLoop: (state) => ({ ...state, loop: !state.loop }),
     toggleThrough: (state) => ({ ...state, through: !state.through }),
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),

@@ -21,6 +21,9 @@ const NARROW = 62
 /** Pixels that the borders of a clip take of its width; see `.clip` in index.css. */
 const BORDERS = 4.5
 
+/** A name down a long sound is only said again where it fits before the end. */
+const ROOM_FOR_NAME = 56
+
 /** What a clip shows of its sound: the wave in tiles, its name, its fades. */
 export function ClipFace(props: {
   clip: Clip
@@ -82,7 +85,7 @@ export function ClipFace(props: {
       {!isNarrow &&
         height >= 13 &&
         // Said again down a long sound, so that it is in sight wherever the gate stands.
-        [0, ...tiles.filter((tile) => tile > 0)].map((tile) => (
+        [0, ...tiles.filter((tile) => tile > 0 && height - tile * TILE > ROOM_FOR_NAME)].map((tile) => (
           <span
             key={tile}
             className="outlined absolute inset-x-0 pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold whitespace-pre"

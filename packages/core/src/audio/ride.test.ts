@@ -183,7 +183,7 @@ describe('drawing a ride', () => {
     const doc = expectOk(apply(track, expectOk(followSource(track, { trackId: 't', seen, newId }))))
     expect(rideValue(ridesOf(doc, 't').panRide!, 48_000)).toBe(0.5)
     expect(followSource(track, { trackId: 't', seen: [[0, 0]], newId })).toMatchObject({
-      code: 'CORE_BAD_SPAN',
+      code: 'CORE_NOTHING_DONE',
     })
   })
 })

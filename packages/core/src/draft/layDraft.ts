@@ -8,6 +8,9 @@ import { frames } from '../time/units.js'
 
 /** Words of what is done in steps. */
 const STEPS = /\b(walks?|walking|steps?|footsteps?|runs?|running|cross(es)?|climbs?|paces?|comes along)\b/i
+/** A cue's words speak of steps. */
+export const isSteps = (words: string): boolean => STEPS.test(words)
+
 /** Fewer onsets are no row of steps, and two closer than this (frames at 24) are one. */
 const FEWEST_STEPS = 3
 const APART_S = 0.2
@@ -21,7 +24,7 @@ const UNSAID = samplesIn(10)
 
 /** The frames on which the repeated events of a cue are to be laid: onsets of the guide within it, where its words or its category say that it is steps. */
 export function stepsOf(doc: Pick<ReelDocument, 'reel'>, cue: Cue, onsets: readonly number[]): number[] {
-  if (!STEPS.test(cue.words)) return []
+  if (!isSteps(cue.words)) return []
   const apart = APART_S * rateOf(doc).nominal
   const steps: number[] = []
   for (const onset of onsets)

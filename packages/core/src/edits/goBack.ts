@@ -11,14 +11,14 @@ import type { ReelDocument } from '../reel/document.js'
 export function goBack(doc: ReelDocument, args: { then: ReelDocument; what: string }): Result<Change> {
   const change = changeTo(doc, args.then, `Back to “${args.what}”`)
   return isEmpty(change)
-    ? refuse('CORE_BAD_SPAN', 'go back', 'the reel already is as it was then')
+    ? refuse('CORE_NOTHING_DONE', 'go back', 'the reel already is as it was then')
     : ok(change)
 }
 
 /** Takes the balance of an earlier time over, as a new edit: see {@link withBalance}. */
 export function recallBalance(doc: ReelDocument, args: { then: ReelDocument; name: string }): Result<Change> {
   const change = changeTo(doc, withBalance(doc, args.then), `Balance of “${args.name}”`)
-  return isEmpty(change) ? refuse('CORE_BAD_SPAN', 'balance', 'it already is as it was then') : ok(change)
+  return isEmpty(change) ? refuse('CORE_NOTHING_DONE', 'balance', 'it already is as it was then') : ok(change)
 }
 
 /**

@@ -27,7 +27,7 @@ export function keepLayers(
 ): Result<Change> {
   const { layers, cueId, frame, group } = args
   const [first] = layers
-  if (!first) return refuse('CORE_BAD_SPAN', 'keep', 'nothing is tried')
+  if (!first) return refuse('CORE_NOTHING_DONE', 'keep', 'nothing is tried')
   const label = layers.length === 1 ? `Keep ${first.sound.name}` : `Keep ${layers.length} layers`
   const place = layers.map((layer) => (now: ReelDocument) => placeSound(now, { ...layer, cueId, frame }))
   const together = (now: ReelDocument): Result<Change> =>

@@ -36,7 +36,7 @@ export function keepTake(
   },
 ): Result<Change> {
   const { performed, cues, words, newId, cueId: served = null } = args
-  if (performed.length === 0) return refuse('CORE_BAD_SPAN', 'keep', 'nothing was performed')
+  if (performed.length === 0) return refuse('CORE_NOTHING_DONE', 'keep', 'nothing was performed')
   const inTime = performed.toSorted((a, b) => a.at - b.at)
   const runs = new Map<Category, string>()
   const steps: ((now: ReelDocument) => Result<Change>)[] = []

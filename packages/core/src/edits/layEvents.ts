@@ -27,7 +27,7 @@ export function layEvents(
 ): Result<Change> {
   const { sound, events, places } = args
   if (places.length === 0 || places.length > events.length)
-    return refuse('CORE_BAD_SPAN', sound.name, `${events.length} events for ${places.length} places`)
+    return refuse('CORE_NOTHING_DONE', sound.name, `${events.length} events for ${places.length} places`)
   const lay = ({ frame, cueId }: { frame: number; cueId: string | null }, index: number) => {
     const [from, sync, to] = events[index] as SoundEvent
     return (now: ReelDocument): Result<Change> =>

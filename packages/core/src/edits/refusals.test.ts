@@ -72,7 +72,7 @@ const refused: readonly (readonly [what: string, edit: Edit, code: CoreErrorCode
   [
     'splitting where no sound lies',
     (d) => splitClips(d, { ids: ['a'], at: 0, newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /under the gate/,
   ],
   [
@@ -140,13 +140,13 @@ const refused: readonly (readonly [what: string, edit: Edit, code: CoreErrorCode
   [
     'repeating backwards',
     (d) => repeatClip(d, { id: 'c', until: 0, overlap: 480, newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /before its end/,
   ],
   [
     'repeating for ever',
     (d) => repeatClip(d, { id: 'c', until: 2 ** 40, overlap: 480, newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /500 are the most/,
   ],
   [
@@ -209,14 +209,14 @@ const refused: readonly (readonly [what: string, edit: Edit, code: CoreErrorCode
   [
     'keeping nothing',
     (d) => keepLayers(d, { layers: [], cueId: null, frame: 1, group: 'g' }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /nothing is tried/,
   ],
   [
     'laying more events than there are',
     (d) =>
       layEvents(d, { sound: SOUND, events: [], places: [{ frame: 1, cueId: null }], category: 'FX', newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /0 events for 1 places/,
   ],
   [
@@ -309,11 +309,11 @@ const refused: readonly (readonly [what: string, edit: Edit, code: CoreErrorCode
     /before the end/,
   ],
   ['another rate under what lies there', (d) => conformRate(d, { rate: '25' }), 'CORE_REEL_IN_USE', /Reel 1/],
-  ['going back to now', (d) => goBack(d, { then: d, what: 'now' }), 'CORE_BAD_SPAN', /already/],
+  ['going back to now', (d) => goBack(d, { then: d, what: 'now' }), 'CORE_NOTHING_DONE', /already/],
   [
     'recalling the present balance',
     (d) => recallBalance(d, { then: d, name: 'now' }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /already/,
   ],
   [
@@ -332,14 +332,14 @@ const refused: readonly (readonly [what: string, edit: Edit, code: CoreErrorCode
   [
     'riding nothing',
     (d) => drawRide(d, { trackId: 't-a', what: 'level', moments: [], newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /nothing was drawn/,
   ],
   ['moving no point of a ride', (d) => editRidePoint(d, { id: 'x', value: 1 }), 'CORE_RECORD_MISSING', /x/],
   [
     'following a single look',
     (d) => followSource(d, { trackId: 't-a', seen: [[0, 0.5]], newId }),
-    'CORE_BAD_SPAN',
+    'CORE_NOTHING_DONE',
     /two moments/,
   ],
   [

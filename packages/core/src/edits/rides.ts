@@ -76,7 +76,7 @@ export function drawRide(
   const moments = [...byTime.values()].sort((a, b) => a[0] - b[0])
   const first = moments[0]
   const last = moments.at(-1)
-  if (!first || !last) return refuse('CORE_BAD_SPAN', `ride of ${track.name}`, 'nothing was drawn')
+  if (!first || !last) return refuse('CORE_NOTHING_DONE', `ride of ${track.name}`, 'nothing was drawn')
   const kept = args.tolerance === null ? moments : thinStroke(moments, args.tolerance ?? RIDE_TOLERANCE[what])
   return ok({
     label: args.label ?? `Ride the ${what} of ${track.name}`,
@@ -204,7 +204,7 @@ export function followSource(
   args: { trackId: string; seen: readonly RideMoment[]; width?: number; newId: () => string },
 ): Result<Change> {
   if (args.seen.length < 2)
-    return refuse('CORE_BAD_SPAN', 'follow', 'say at two moments at least where the source is')
+    return refuse('CORE_NOTHING_DONE', 'follow', 'say at two moments at least where the source is')
   const width = args.width ?? 1
   const moments = args.seen.map(([at, x]): RideMoment => [at, (2 * x - 1) * width])
   return drawRide(doc, {

@@ -51,7 +51,7 @@ export const secondsOfLine = (cue: Pick<Cue, 'sync' | 'in' | 'out'>, rate: Frame
  */
 export function layScratch(doc: ReelDocument, { lines }: { lines: readonly MadeLine[] }): Result<Change> {
   const [only] = lines
-  if (!only) return refuse('CORE_BAD_SPAN', 'scratch voice', 'there is no line')
+  if (!only) return refuse('CORE_NOTHING_DONE', 'scratch voice', 'there is no line')
   const label = lines.length === 1 ? `Lay ${only.sound.name}` : `Lay ${lines.length} scratch voices`
   return chain(
     doc,

@@ -32,11 +32,11 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
           {params?.q || like ? '' : ', all shelves'}
         </p>
       )}
-      {first.respelt.map(({ typed, words }) => (
-        <p key={typed}>
-          Nothing begins with “{typed}”; searched for {words.join(', ')}.
+      {first.respelt.length > 0 && (
+        <p>
+          {first.respelt.map(({ typed, words }) => `For “${typed}”: ${words.join(', ')}`).join('. ')}.
         </p>
-      ))}
+      )}
       {first.problems.map((problem) => (
         <p key={problem} className="text-gate">
           {problem}
