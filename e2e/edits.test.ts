@@ -257,9 +257,18 @@ describe('editing on the Sheet', () => {
     const sheet = (await page.locator('[data-sheet]').boundingBox())!
     const head = (await page.locator(`[data-head="${track.id}"]`).boundingBox())!
     const gate = gateOf(sheet.height)
-    await page.dragAndDrop('[data-sound]:has-text("Boot on paving 2")', '[data-sheet]', {
-      targetPosition: { x: head.x - sheet.x + 30, y: gate + 1 },
-    })
+    await page.hover('[data-sound]:has-text("Boot on paving 2")')
+    await page.mouse.down()
+    await page.mouse.move(head.x + 30, sheet.y + gate + 40)
+    await page.mouse.move(head.x + 30, sheet.y + gate + 1)
+    // It is seen where it would lie before it is let go, and nothing is kept yet.
+    await page.locator('[data-try="true"][aria-label="Trying Boot on paving 2"]').waitFor()
+    await page
+      .locator('[data-drag]')
+      .getByText(`${timecode(LEADER + 330)} on Train`)
+      .waitFor()
+    await page.mouse.up()
+    await page.locator('[data-drag]').waitFor({ state: 'detached' })
     const dropped = Editor.newClip(before, await editor.document())
     expect(dropped).toMatchObject({ trackId: track.id, name: 'Boot on paving 2' })
     expect(syncPlace(dropped)).toBe((LEADER + 330) * FRAME)

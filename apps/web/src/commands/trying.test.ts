@@ -112,7 +112,7 @@ describe('trying in place', () => {
     expect(new Set(kept.map((clip) => clip?.group)).size).toBe(1)
   })
 
-  it('asks for the best result where none is chosen, and knows what was kept until another is chosen', () => {
+  it('asks for the best result where none is chosen, and knows what is done with until another is chosen', () => {
     const picked: unknown[] = []
     const found = [sound('gong'), sound('bell')]
     const tryFirst = (pick: PickSound): void => void picked.push(pick(found)?.id, pick([]))
@@ -126,9 +126,12 @@ describe('trying in place', () => {
     choose('bell')
     stage.commands.tries.here()
     stage.commands.tries.keep()
-    expect(trying()).toMatchObject({ kept: true, place: null, held: [], sound: { id: 'bell' } })
+    expect(trying()).toMatchObject({ done: true, place: null, held: [], sound: { id: 'bell' } })
     choose('gong')
-    expect(trying().kept).toBe(false)
+    expect(trying().done).toBe(false)
+    stage.commands.tries.here()
+    stage.commands.tries.putBack()
+    expect(trying().done).toBe(true)
   })
 
   it('of a row takes the one event that the cue has room for, the whole where it was asked for', async () => {

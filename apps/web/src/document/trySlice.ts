@@ -34,8 +34,8 @@ export interface TryState {
   readonly inPlace: InPlace | null
   /** Where the chosen result is tried: with its sync point on this frame. Never in the document. */
   readonly place: { readonly cueId: string | null; readonly frame: number } | null
-  /** The chosen result was kept: it is done with, and the next cue begins with the best of its own. */
-  readonly kept: boolean
+  /** The chosen result was tried, and kept or put back: it is done with, and the next cue begins with the best of its own. */
+  readonly done: boolean
   /** Layers of a try that stay while others are tried beside them. */
   readonly held: readonly TriedLayer[]
 }
@@ -50,7 +50,7 @@ const initialState: TryState = {
   through: false,
   inPlace: null,
   place: null,
-  kept: false,
+  done: false,
   held: [],
 }
 
@@ -66,7 +66,7 @@ const slice = createSlice({
     choose: (state, { payload }: PayloadAction<Sound | null>) => ({
       ...state,
       sound: payload,
-      kept: false,
+      done: false,
       ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null, whole: false }),
     }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
@@ -96,12 +96,12 @@ const slice = createSlice({
     tryAt: (state, { payload }: PayloadAction<TryState['place']>) => ({
       ...state,
       place: payload,
-      kept: false,
+      done: false,
     }),
     /** Ends trying with what was tried in the reel. */
-    keep: (state) => ({ ...state, place: null, held: [], kept: true }),
+    keep: (state) => ({ ...state, place: null, held: [], done: true }),
     /** Ends trying and leaves no trace. */
-    putBack: (state) => ({ ...state, place: null, held: [] }),
+    putBack: (state) => ({ ...state, place: null, held: [], done: state.done || state.place !== null }),
     /** The chosen sound stays while the next ones are tried beside it. */
     hold: (state) =>
       state.sound

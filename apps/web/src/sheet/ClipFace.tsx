@@ -21,6 +21,9 @@ const NARROW = 62
 /** Pixels that the borders of a clip take of its width; see `.clip` in index.css. */
 const BORDERS = 4.5
 
+/** Pixels that a square at its right takes of the name. */
+const HANDLE = 12
+
 /** A name down a long sound is only said again where it fits before the end. */
 const ROOM_FOR_NAME = 56
 
@@ -35,8 +38,11 @@ export function ClipFace(props: {
   firstTile: number
   endTile: number
   tried: boolean
+  /** The squares of its fades lie at its right: the name leaves them room. */
+  hasHandles: boolean
 }) {
-  const { clip, width, height, perPixel, firstTile, endTile, tried } = props
+  const { clip, width, height, perPixel, firstTile, endTile, tried, hasHandles } = props
+  const aside = hasHandles ? HANDLE : 0
   const isNarrow = width < NARROW
   const warp = warpOf(clip)
   // An outline of a few pixels says nothing.
@@ -78,8 +84,11 @@ export function ClipFace(props: {
       {warp && <Movement warp={warp} width={width - BORDERS} height={height - 2} perPixel={perPixel} />}
       <Fades clip={clip} width={width - BORDERS} height={height - 2} perPixel={perPixel} />
       {isNarrow && height >= 24 && (
-        <span className="outlined absolute top-px right-0 text-[10.5px] leading-[12px] font-semibold whitespace-pre [writing-mode:vertical-rl]">
-          {fitText(clip.name, '600 10.5px', Math.min(TILE, height) - 6)}
+        <span
+          className="outlined absolute right-0 text-[10.5px] leading-[12px] font-semibold whitespace-pre [writing-mode:vertical-rl]"
+          style={{ top: 1 + aside }}
+        >
+          {fitText(clip.name, '600 10.5px', Math.min(TILE, height) - 6 - aside)}
         </span>
       )}
       {!isNarrow &&
@@ -91,7 +100,12 @@ export function ClipFace(props: {
             className="outlined absolute inset-x-0 pt-px pl-[5px] text-[10.5px] leading-[12px] font-semibold whitespace-pre"
             style={{ top: tile * TILE }}
           >
-            {fitText(clip.name, '600 10.5px', width - 9, Math.min(4, Math.floor((height - 2) / 12) || 1))}
+            {fitText(
+              clip.name,
+              '600 10.5px',
+              width - 9 - aside,
+              Math.min(4, Math.floor((height - 2) / 12) || 1),
+            )}
           </span>
         ))}
     </>

@@ -98,7 +98,7 @@ export function Sheet() {
           <TrackColumns
             {...{ stretch, hands, refused }}
             top={head}
-            doc={dragging?.doc ?? shown}
+            doc={dragging?.doc ?? over?.doc ?? shown}
             columns={seen}
             layer={moving}
           />
@@ -113,7 +113,7 @@ export function Sheet() {
         />
       )}
       <Gate y={gateY} />
-      {over && <DragLabel text={over} refused={false} y={gateY} />}
+      {over && <DragLabel text={over.label} refused={over.refused} y={gateY} />}
       {dragging && <DragLabel text={dragging.label} refused={dragging.refused} y={gateY} />}
     </section>
   )

@@ -78,6 +78,7 @@ const ClipBox = memo(function ClipBox(props: {
   const look = useStackLook(clip)
   const isLayer = look !== null && !look.leads
   const name = look ? `${look.stack.name} ×${look.layers.length}, a stack` : clip.name
+  const canBeShaped = !tried && !look && height > 14
   const sync = (clip.sync - clip.offset) / perPixel
   return (
     <div
@@ -101,6 +102,7 @@ const ClipBox = memo(function ClipBox(props: {
       {!isLayer && (
         <ClipFace
           {...{ width, height, perPixel, firstTile, endTile, tried }}
+          hasHandles={selected && canBeShaped}
           clip={look ? { ...clip, name: `${look.stack.name} ×${look.layers.length}` } : clip}
         />
       )}
@@ -128,7 +130,7 @@ const ClipBox = memo(function ClipBox(props: {
           =
         </span>
       )}
-      {(isUnder || selected) && !tried && !look && height > 14 && (
+      {(isUnder || selected) && canBeShaped && (
         <ClipHandles {...{ clip, height, perPixel, hands, selected }} />
       )}
     </div>

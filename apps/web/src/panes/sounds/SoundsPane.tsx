@@ -103,7 +103,7 @@ function useOffered(
   }, [parts, field])
 }
 
-/** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound; what was kept before is done with. */
+/** Searches by the words of the cue that is selected, unless somebody is typing a search or tries a sound; what was tried before is done with. */
 function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   const dispatch = useAppDispatch()
   const cue = useAppSelector((state) =>
@@ -111,12 +111,12 @@ function useCueSearch(field: RefObject<HTMLInputElement | null>): void {
   )
   const words = cue ? [cue.words, cue.source].filter((text) => text !== '').join(' ') : ''
   const trying = useAppSelector((state) => state.trying.place !== null)
-  const kept = useAppSelector((state) => state.trying.kept)
+  const done = useAppSelector((state) => state.trying.done)
   const cueId = cue?.id
   // When the cue or its words change; not when a try ends.
   const search = useEffectEvent(() => {
     if (cueId === undefined || words === '' || trying || document.activeElement === field.current) return
-    if (kept) dispatch(tryActions.choose(null))
+    if (done) dispatch(tryActions.choose(null))
     dispatch(searchActions.search({ query: words, cueId }))
   })
   useEffect(() => search(), [cueId, words])
