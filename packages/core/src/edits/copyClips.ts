@@ -136,7 +136,11 @@ export function repeatClip(
   const step = from.length - overlap
   const more = Math.ceil((args.until - from.start - from.length) / step)
   if (more > MOST_REPEATS)
-    return refuse('CORE_NOTHING_DONE', from.name, `it would be laid ${more} times; ${MOST_REPEATS} are the most`)
+    return refuse(
+      'CORE_NOTHING_DONE',
+      from.name,
+      `it would be laid ${more} times; ${MOST_REPEATS} are the most`,
+    )
   if (more < 1 || step < SHORTEST_CLIP)
     return refuse('CORE_NOTHING_DONE', from.name, 'the place to repeat it to lies before its end')
   const group = from.group || args.newId()

@@ -32,7 +32,8 @@ export function splitClips(
     updated.push([from, withTimes({ ...from, runUp: up, runDown: 0 }, head)])
     added.push(withTimes({ ...from, id: args.newId(), runUp: 0, runDown: down }, tail))
   }
-  if (updated.length === 0) return refuse('CORE_NOTHING_DONE', 'split', 'no selected sound lies under the gate')
+  if (updated.length === 0)
+    return refuse('CORE_NOTHING_DONE', 'split', 'no selected sound lies under the gate')
   return ok({
     label: `Split ${updated.length === 1 ? updated[0]?.[0].name : `${updated.length} sounds`}`,
     added,

@@ -33,9 +33,7 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
         </p>
       )}
       {first.respelt.length > 0 && (
-        <p>
-          {first.respelt.map(({ typed, words }) => `For “${typed}”: ${words.join(', ')}`).join('. ')}.
-        </p>
+        <p>{first.respelt.map(({ typed, words }) => `For “${typed}”: ${words.join(', ')}`).join('. ')}.</p>
       )}
       {first.problems.map((problem) => (
         <p key={problem} className="text-gate">
