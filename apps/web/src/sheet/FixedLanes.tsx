@@ -114,7 +114,9 @@ const Thumbnail = memo(function Thumbnail({
   const sheet = Math.floor(index / STRIP_SHEET) + 1
   // A sheet is there when all its frames are, and a moment later.
   if (picture.state !== 'ready' && sheet * STRIP_SHEET * apart + SHEET_LATE > picture.made) return null
-  const url = `/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet}?of=${picture.frames}`
+  // One that came too early is asked for again once the whole picture is there.
+  const of = picture.state === 'ready' ? picture.frames : 'made'
+  const url = `/api/pictures/${picture.id}/sheets/${sparse ? 'sparse' : 'strip'}/${sheet}?of=${of}`
   if (waits && !shownSheets.has(url)) return null
   shownSheets.add(url)
   const at = index % STRIP_SHEET

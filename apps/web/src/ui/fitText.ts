@@ -55,10 +55,25 @@ export function fitText(text: string, font: string, width: number, lines = 1, me
   return [...done, cutTo(line.trimEnd(), font, width, measure)].join('\n')
 }
 
+/** A number at the end says which of several takes it is: it is kept before anything else. */
+const NUMBER = /[\s,]+\d+$/
+/** So many characters of a name stand before what is left out, or its number is not kept. */
+const FEWEST = 4
+
 function cutTo(line: string, font: string, width: number, measure: typeof widthOf): string {
   if (measure(line, font) <= width) return line
+  const [number = ''] = NUMBER.exec(line) ?? []
+  const start = number === '' ? '' : shortened(line.slice(0, -number.length), number, font, width, measure)
+  return start.length >= FEWEST
+    ? start + ELLIPSIS + number.replace(',', '')
+    : shortened(line, '', font, width, measure) + ELLIPSIS
+}
+
+/** As much of the beginning of a text as leaves room for an ellipsis and its end; at least a character. */
+function shortened(text: string, end: string, font: string, width: number, measure: typeof widthOf): string {
   // By characters as they are seen: half a pair must not be left.
-  const characters = [...line]
-  while (characters.length > 1 && measure(`${characters.join('')}${ELLIPSIS}`, font) > width) characters.pop()
-  return `${characters.join('').trimEnd()}${ELLIPSIS}`
+  const characters = [...text]
+  while (characters.length > 1 && measure(characters.join('') + ELLIPSIS + end, font) > width)
+    characters.pop()
+  return characters.join('').trimEnd()
 }

@@ -19,10 +19,13 @@ export function swapClips(
 ): Result<Change> {
   const { swaps } = args
   const [only] = swaps
+  const before = doc.clip.get(only?.id ?? '')
   const label =
-    swaps.length === 1 && only
-      ? `Swap ${doc.clip.get(only.id)?.name} for ${only.sound.name}`
-      : `Swap ${swaps.length} sounds`
+    swaps.length !== 1 || !only
+      ? `Swap ${swaps.length} sounds`
+      : before?.soundId === only.sound.id
+        ? `Take another part of ${only.sound.name}`
+        : `Swap ${before?.name} for ${only.sound.name}`
   const swap =
     ({ id, sound }: (typeof swaps)[number]) =>
     (now: ReelDocument): Result<Change> => {

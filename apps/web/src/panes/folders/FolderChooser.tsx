@@ -65,7 +65,7 @@ export function FolderChooser(props: {
           <li className="p-2 text-ink-2">
             {path === ''
               ? 'No folder may be read, or none of them is there. They are named at the server’s own machine, here or in YODEL_SOUND_ROOTS.'
-              : 'No folders in here.'}
+              : 'No further folders in here.'}
           </li>
         )}
       </ul>

@@ -1,6 +1,6 @@
 import { skipToken } from '@reduxjs/toolkit/query'
 import { memo } from 'react'
-import { Link } from 'react-router'
+import { Link, useMatch } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchActions } from '../../document/searchSlice.js'
@@ -10,6 +10,7 @@ import type { Search } from './useSearch.js'
 export const SearchStatus = memo(function SearchStatus({ search }: { search: Search }) {
   const dispatch = useAppDispatch()
   const { first, error, params } = search
+  const isSoundsPage = useMatch('/sounds') !== null
   const like = useAppSelector((state) => state.search.like)
   const { data: facets } = api.useFacetsQuery(first && first.total === null && params ? params : skipToken)
   const { data: shelves } = api.useShelvesQuery()
@@ -42,7 +43,9 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
       ))}
       {nothing && (
         <>
-          {shelves?.length === 0 ? (
+          {shelves?.length === 0 && isSoundsPage ? (
+            <p>No shelf yet.</p>
+          ) : shelves?.length === 0 ? (
             <p>
               No shelf yet:{' '}
               <Link to="/sounds" className="underline underline-offset-2 hover:text-ink">
