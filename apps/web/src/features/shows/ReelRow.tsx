@@ -1,5 +1,5 @@
 import { FRAME_RATES, formatLength, formatTimecode, type ReelProgress, type ReelSummary } from '@yodel/core'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { TextField } from '../../ui/TextField.js'
@@ -92,14 +92,30 @@ function Counts({ progress, sounds }: { progress: ReelProgress; sounds: number }
   )
 }
 
-/** A frame of a picture; an empty plate where there is none. */
+/** Milliseconds until a poster that is not made yet is asked for again; each time twice as long, up to the longest. */
+const AGAIN_MS = 2000
+const LONGEST_MS = 60_000
+
+/** A frame of a picture; an empty plate where there is none, or none yet. */
 function Poster({ pictureId }: { pictureId: string | null }) {
+  const [tries, setTries] = useState(0)
   const [failed, setFailed] = useState(false)
+  useEffect(() => {
+    if (!failed) return
+    const again = setTimeout(
+      () => {
+        setTries(tries + 1)
+        setFailed(false)
+      },
+      Math.min(LONGEST_MS, AGAIN_MS * 2 ** tries),
+    )
+    return () => clearTimeout(again)
+  }, [failed, tries])
   return (
     <div className="aspect-video overflow-hidden rounded-[2px] bg-paper-3">
       {pictureId !== null && !failed && (
         <img
-          src={`/api/pictures/${pictureId}/poster`}
+          src={`/api/pictures/${pictureId}/poster${tries > 0 ? `?again=${tries}` : ''}`}
           alt=""
           className="size-full object-cover"
           onError={() => setFailed(true)}
