@@ -52,6 +52,8 @@ const USABLE = `new Promise((resolve) => {
   look()
 })`
 const opens: number[] = []
+// The reel is opened in one tab, not beside another in which it is at work.
+await page.goto('about:blank')
 const bare = await BarePage.open(browser)
 for (let open = 0; open <= 20; open++) {
   await bare.goTo('about:blank')
