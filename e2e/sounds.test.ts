@@ -50,7 +50,7 @@ const prepared = (): Promise<Record<string, unknown> | null> =>
 
 describe('the page of all sounds', () => {
   it('takes a folder in by pointer, from empty to searched, and notices a file that comes later', async () => {
-    await page.waitForSelector('text=No shelf yet: add a folder')
+    await page.getByRole('status').getByText('No shelf yet.').waitFor()
     await page.click('text=Add a folder')
     await page.click(`[data-folders] >> text="${root}"`)
     await page.click('[data-folders] >> text=Irons')

@@ -49,9 +49,8 @@ export function tryingCommands(context: CommandContext) {
   const takeEventFor = async (here: Cue, sound: Sound): Promise<boolean> => {
     const events = await eventsOf(dispatch, sound.id)
     if (state().trying.sound?.id !== sound.id || cue()?.id !== here.id) return false
-    const index = eventFor(here, events, rate())
-    const event = index === null ? undefined : events[index]
-    if (index !== null && event) dispatch(tryActions.takeEvent({ index, event }))
+    const alone = eventFor(here, events, rate())
+    if (alone) dispatch(tryActions.takeEvent(alone))
     return true
   }
   const start = (here: Cue | null): void => {

@@ -61,12 +61,13 @@ export class FrameDecoder {
       const place = this.memory ? this.free.pop() : null
       const order = place === undefined ? undefined : this.waiting.shift()
       if (place === undefined || !order) return
-      if (place !== null) this.await(place, order.frame)
+      if (place !== null) this.lookFor(order.frame, place)
       this.tell({ ...order, place }, [order.data.buffer])
     }
   }
 
-  private await(place: number, frame: number): void {
+  /** Looks at a place at each refresh until its frame is there. */
+  private lookFor(frame: number, place: number): void {
     this.underWay.set(place, frame)
     if (this.looking !== 0) return
     const look = (): void => {

@@ -29,7 +29,7 @@ it.each([
   ['the row for steps, however short', cue('FOL', 'He walks off', 20), null],
   ['the whole of a background', cue('BG', 'Drips', 30), null],
 ])('%s', (_, given, wanted) => {
-  expect(eventFor(given, ROW, RATE)).toBe(wanted)
+  expect(eventFor(given, ROW, RATE)).toEqual(wanted === null ? null : { index: wanted, event: ROW[wanted] })
 })
 
 it('a recording of one sound is taken as it is', () => {

@@ -11,11 +11,15 @@ import { frames } from '../time/units.js'
  * whatever lasts.
  *
  * @param events - `[start, sync, end)` in samples of the recording, in their order
- * @returns Its number among the events, from 0
+ * @returns The event and its number, from 0
  */
-export function eventFor(cue: Cue, events: readonly SoundEvent[], rate: FrameRate): number | null {
+export function eventFor(
+  cue: Cue,
+  events: readonly SoundEvent[],
+  rate: FrameRate,
+): { index: number; event: SoundEvent } | null {
   const [first, second] = events
   if (!first || !second || cue.category === 'BG' || isSteps(cue.words)) return null
   const sampleOf = (frame: number): number => frameToSample(frames(frame), rate)
-  return sampleOf(cue.sync) + second[1] - first[1] >= sampleOf(cue.out) ? 0 : null
+  return sampleOf(cue.sync) + second[1] - first[1] >= sampleOf(cue.out) ? { index: 0, event: first } : null
 }

@@ -43,15 +43,19 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
       ))}
       {nothing && (
         <>
-          {shelves?.length === 0 && isSoundsPage ? (
-            <p>No shelf yet.</p>
-          ) : shelves?.length === 0 ? (
+          {shelves?.length === 0 ? (
             <p>
-              No shelf yet:{' '}
-              <Link to="/sounds" className="underline underline-offset-2 hover:text-ink">
-                add a folder of recordings
-              </Link>{' '}
-              under Sounds.
+              No shelf yet
+              {!isSoundsPage && (
+                <>
+                  :{' '}
+                  <Link to="/sounds" className="underline underline-offset-2 hover:text-ink">
+                    add a folder of recordings
+                  </Link>{' '}
+                  under Sounds
+                </>
+              )}
+              .
             </p>
           ) : (
             <p>{params?.q ? `Nothing has all of “${params.q}”.` : 'Nothing here.'}</p>
