@@ -132,14 +132,15 @@ describe('the paper', () => {
     const page = await open('en-US')
     await page.goto(`${stage.server.url}/reels/${REEL}`)
     await page.locator('[data-clip]').first().waitFor()
-    const far = await page.evaluate(() => {
+    // What lies beyond what is seen is drawn a moment later.
+    const far = await page.waitForFunction(() => {
       const beyond = [...document.querySelectorAll<HTMLElement>('[data-clip]')].find(
         (clip) => clip.getBoundingClientRect().top > innerHeight,
       )
       beyond?.focus()
       return beyond?.dataset['clip']
     })
-    const clip = (await onServer(page)).clip.get(far ?? '')!
+    const clip = (await onServer(page)).clip.get((await far.jsonValue()) ?? '')!
     const frame = Math.floor((clip.start + clip.sync - clip.offset) / 2000)
     await page.waitForFunction(
       (wanted) =>
