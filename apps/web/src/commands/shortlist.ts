@@ -17,10 +17,8 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
     const sounds = await askSounds(dispatch, ids)
     const sound = sounds?.find((one) => one.id === candidate.soundId)
     if (!sounds || !sound) return refuse(cantBeHad(candidate.name, sounds))
-    dispatch(tryActions.choose(sound))
-    // The part that was noted, be it the whole.
-    dispatch(tryActions.takeEvent(null))
-    dispatch(tryActions.prepare({ in: candidate.in, out: candidate.out, sync: candidate.sync }))
+    const part = { in: candidate.in, out: candidate.out, sync: candidate.sync }
+    dispatch(tryActions.chooseListed({ sound, part }))
     if (selected()[0] !== candidate.cueId) select([candidate.cueId])
     tries.here()
     const next = sounds.find((one) => one.id === following?.soundId)
@@ -50,6 +48,10 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
       if (!sound) return refuse('Choose a sound first.')
       if (cueId === undefined) return refuse('Select a cue first; its shortlist takes the sound.')
       const part = { in: prepared.in, out: prepared.out, sync: prepared.sync }
+      const isThere = shortlistOf(doc(), cueId).some(
+        (one) => one.soundId === sound.id && one.in === part.in && one.out === part.out,
+      )
+      if (isThere) return tell(`${sound.name} is on the shortlist already.`)
       if (edit((now) => shortlistSound(now, { id: newId(), cueId, sound, part }))) {
         tell(`${sound.name} is on the shortlist.`)
       }
@@ -62,11 +64,12 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
         return refuse('This cue has no shortlist yet: choose a sound in the pane and add it first.')
       tryAt(list, at + 1)
     },
-    /** While the tried sound stands on the cue's shortlist, tries the one beside it there. @returns Whether it does. */
+    /** While a sound is tried that was called from the cue's shortlist, tries the one beside it there. @returns Whether it does. */
     tryBeside: (step: 1 | -1): boolean => {
       const { list, at } = here()
-      if (at >= 0) tryAt(list, at + step)
-      return at >= 0
+      const goesOn = at >= 0 && state().trying.listed
+      if (goesOn) tryAt(list, at + step)
+      return goesOn
     },
   }
 }

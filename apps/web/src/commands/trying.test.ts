@@ -230,7 +230,10 @@ describe('the shortlist', () => {
       sync: null,
     })
     stage.commands.shortlist.add()
-    expect(stage.told()).toMatch(/already there/)
+    expect(stage.told()).toBe('bell is on the shortlist already.')
+    // It did not come from the list: the next one is the next result.
+    stage.commands.tries.here()
+    expect(stage.commands.shortlist.tryBeside(1)).toBe(false)
   })
 
   it('is tried one after the other, round and round, the next one made ready', async () => {

@@ -24,6 +24,8 @@ export interface TryState {
   readonly event: number | null
   /** The whole recording was asked for, although it holds several events. */
   readonly whole: boolean
+  /** It was called from the shortlist of its cue: the next one is the next there. */
+  readonly listed: boolean
   /** Listening goes round. */
   readonly loop: boolean
   /** Listening brings every sound to one loudness, so that louder does not win. */
@@ -45,6 +47,7 @@ const initialState: TryState = {
   prepared: UNPREPARED,
   event: null,
   whole: false,
+  listed: false,
   loop: false,
   matched: false,
   through: false,
@@ -67,7 +70,18 @@ const slice = createSlice({
       ...state,
       sound: payload,
       done: false,
+      listed: false,
       ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null, whole: false }),
+    }),
+    /** Chooses what was noted on a shortlist: the part of it that was taken, be it the whole. */
+    chooseListed: (
+      state,
+      { payload }: PayloadAction<{ sound: Sound; part: Pick<Preparation, 'in' | 'out' | 'sync'> }>,
+    ) => ({
+      ...state,
+      sound: payload.sound,
+      prepared: { ...(payload.sound.id === state.sound?.id ? state.prepared : UNPREPARED), ...payload.part },
+      ...{ done: false, event: null, whole: true, listed: true },
     }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
     heard: (state, { payload }: PayloadAction<Sound>) =>

@@ -26,8 +26,8 @@ export function Shortlist({ cueId }: { cueId: string }) {
   if (list.length === 0 && !chosen) return null
   return (
     <section className="mt-2" aria-label="Shortlist" data-shortlist>
-      <h3 className="flex items-center gap-1 text-[11px] font-bold tracking-wide text-ink-2">
-        <span className="flex-1">Shortlist</span>
+      <h3 className="flex flex-wrap items-center justify-end gap-x-1 text-[11px] font-bold tracking-wide text-ink-2">
+        <span className="mr-auto">Shortlist</span>
         {list.length > 0 && (
           <Button look="bare" className="px-1.5" onClick={() => commands.shortlist.tryNext()}>
             Try next <KeyOf action="try-shortlist" />
