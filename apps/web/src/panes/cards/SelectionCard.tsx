@@ -36,9 +36,11 @@ function Selected() {
   if (noting !== null && noting.cueId === null) return <NotesPart cueId={null} frame={noting.frame} />
   const stack = stackChosen(doc, selected, opened)
   if (stack) return <StackCard key={stack.id} stack={stack} layers={clipsByGroup(doc).get(stack.id) ?? []} />
-  if (selected.length > 1) return <SeveralCard ids={selected} />
-  const only = selected[0] ?? ''
-  const record = doc.cue.get(only) ?? doc.clip.get(only) ?? doc.track.get(only) ?? doc.note.get(only)
+  // What was taken back stays selected, in case it comes again.
+  const there = selected.filter((id) => recordOf(doc, id))
+  if (there.length > 1) return <SeveralCard ids={there} />
+  const only = there[0] ?? ''
+  const record = recordOf(doc, only)
   switch (record?.kind) {
     case 'cue':
       return <CueDetails key={only} cue={record} />
@@ -52,6 +54,9 @@ function Selected() {
       return <ReelFacts />
   }
 }
+
+const recordOf = (doc: ReelDocument, id: string) =>
+  doc.cue.get(id) ?? doc.clip.get(id) ?? doc.track.get(id) ?? doc.note.get(id)
 
 /** The stack that is selected as one thing, and nothing else; null where it is not so. */
 function stackChosen(

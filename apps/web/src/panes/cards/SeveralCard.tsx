@@ -16,6 +16,9 @@ import { useCommands } from '../../commands/CommandsProvider.js'
 import { Choice } from '../../ui/Choice.js'
 import { edit } from '../../document/edit.js'
 
+const counted = (count: number, what: string): string =>
+  count === 0 ? '' : `${count} ${what}${count === 1 ? '' : 's'}`
+
 /** What can be done with several cues or sounds at once, as one step. */
 export function SeveralCard({ ids }: { ids: readonly string[] }) {
   const dispatch = useAppDispatch()
@@ -28,9 +31,7 @@ export function SeveralCard({ ids }: { ids: readonly string[] }) {
   return (
     <>
       <h2 className="text-[16px] font-bold">
-        {[cues.length > 0 && `${cues.length} cues`, clips.length > 0 && `${clips.length} sounds`]
-          .filter(Boolean)
-          .join(', ')}
+        {[counted(cues.length, 'cue'), counted(clips.length, 'sound')].filter(Boolean).join(', ')}
       </h2>
       {cues.length > 0 && (
         <div className="mt-3 flex flex-col gap-2">
