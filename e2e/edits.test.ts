@@ -369,6 +369,8 @@ describe('editing on the Sheet', () => {
     await page.mouse.up()
     await page.keyboard.up('Shift')
     await page.getByRole('heading', { name: '2 sounds' }).waitFor()
+    // Nothing that the pointer passed over is selected as text.
+    expect(await page.evaluate(() => getSelection()?.toString())).toBe('')
     await editor.press('q')
     const faded = await editor.document()
     expect(faded.clip.get(bell.id)).toMatchObject({
@@ -377,6 +379,12 @@ describe('editing on the Sheet', () => {
     })
     for (let undo = 0; undo < 4; undo++) await editor.press('Control+z')
     expect(await editor.document()).toEqual(before)
+    const paper = (await page.locator('[data-sheet]').boundingBox())!
+    await page.mouse.move(paper.x + paper.width - 20, paper.y + paper.height - 60)
+    await page.mouse.down()
+    await page.mouse.move(paper.x + 200, paper.y + 300, { steps: 8 })
+    expect(await page.evaluate(() => getSelection()?.toString())).toBe('')
+    await page.mouse.up()
     await page.close()
   }, 120_000)
 })

@@ -40,6 +40,9 @@ export function followPointer(press: Press, follow: Follow): void {
     end(onCancel)
   }
   const { signal } = ended
+  // What the pointer passes over is not selected as text, not from where something was selected before either.
+  globalThis.getSelection?.()?.removeAllRanges()
+  window.addEventListener('selectstart', (event) => event.preventDefault(), { signal })
   window.addEventListener('pointermove', move, { signal })
   window.addEventListener('pointerup', up, { signal })
   window.addEventListener(
