@@ -48,10 +48,6 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
       if (!sound) return refuse('Choose a sound first.')
       if (cueId === undefined) return refuse('Select a cue first; its shortlist takes the sound.')
       const part = { in: prepared.in, out: prepared.out, sync: prepared.sync }
-      const isThere = shortlistOf(doc(), cueId).some(
-        (one) => one.soundId === sound.id && one.in === part.in && one.out === part.out,
-      )
-      if (isThere) return tell(`${sound.name} is on the shortlist already.`)
       if (edit((now) => shortlistSound(now, { id: newId(), cueId, sound, part }))) {
         tell(`${sound.name} is on the shortlist.`)
       }

@@ -230,7 +230,7 @@ describe('the shortlist', () => {
       sync: null,
     })
     stage.commands.shortlist.add()
-    expect(stage.told()).toBe('bell is on the shortlist already.')
+    expect(stage.told()).toMatch(/bell: nothing was changed .it is on the shortlist of FX 001 already/)
     // It did not come from the list: the next one is the next result.
     stage.commands.tries.here()
     expect(stage.commands.shortlist.tryBeside(1)).toBe(false)

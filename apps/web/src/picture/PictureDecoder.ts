@@ -202,11 +202,14 @@ export class PictureDecoder {
     this.decoder ??= new FrameDecoder(
       (frame, pixels) => this.take(frame, pixels),
       (message) => {
+        const waits = this.asked.size > 0
         this.asked.clear()
-        // What it could not read may have come damaged.
-        this.pages.clear()
         this.decoder?.close()
         this.decoder = null
+        // Browsers take back a decoder that has rested for long: that is no trouble, the next frame has a new one.
+        if (!waits) return
+        // What it could not read may have come damaged.
+        this.pages.clear()
         this.fail(`The picture can’t be decoded: ${message}`)
       },
     )

@@ -59,13 +59,14 @@ export function useSoundDrop(
     () => over && trying.sound && lay(doc, trying, trying.sound, over, `${TRIED}drop`, `${TRIED}track`),
     [over, doc, trying],
   )
+  const after = useMemo(() => triedBy(doc, change), [doc, change])
   const trackName = doc.track.get(over?.trackId ?? '')?.name ?? 'a free track'
   return {
     /** What a drop would do, in words and as a document that nobody saves, or null when nothing is dragged over the Sheet. */
     over:
       over && change
         ? {
-            doc: triedBy(doc, change)?.doc ?? doc,
+            doc: after?.doc ?? doc,
             refused: !change.ok,
             label: change.ok ? `${formatTimecode(start + over.frame, rate)} on ${trackName}` : change.message,
           }

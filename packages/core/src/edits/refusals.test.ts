@@ -370,7 +370,7 @@ describe('an edit', () => {
     const once = after(reel, shortlistSound(reel, { id: 'l', cueId: 'q', sound: SOUND, part }))
     expect(shortlistSound(once, { id: 'm', cueId: 'q', sound: SOUND, part })).toMatchObject({
       ok: false,
-      code: 'CORE_RECORD_EXISTS',
+      code: 'CORE_NOTHING_DONE',
       message: expect.stringContaining('FX 001') as string,
     })
   })

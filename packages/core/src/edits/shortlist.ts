@@ -27,7 +27,7 @@ export function shortlistSound(
   if (
     list.some((one) => one.soundId === args.sound.id && one.in === args.part.in && one.out === args.part.out)
   )
-    return refuse('CORE_RECORD_EXISTS', args.sound.name, `the shortlist of ${cueCode(cue)}`)
+    return refuse('CORE_NOTHING_DONE', args.sound.name, `it is on the shortlist of ${cueCode(cue)} already`)
   const order = generateKeyBetween(list.at(-1)?.order ?? null, null)
   const candidate: Candidate = {
     kind: 'candidate',
