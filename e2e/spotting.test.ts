@@ -88,6 +88,12 @@ describe('spotting a reel', () => {
     expect(await editor.timecode()).toMatch(/^01:00:02:0/)
     await page.keyboard.type('Boot on gravel')
     await page.keyboard.press('Enter')
+    // A cell that is opened is added to.
+    await cell(0, 'words').click()
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(', wet')
+    expect(await page.locator('[data-editor]').inputValue()).toBe('Boot on gravel, wet')
+    await page.keyboard.press('Escape')
     // Three cells copied, laid over six.
     await cell(0, 'words').click()
     await page.keyboard.press('Shift+ArrowDown')
@@ -115,9 +121,10 @@ describe('spotting a reel', () => {
     for (let undo = 0; undo < 3; undo++) await page.keyboard.press('Control+z')
     expect(plain(await sheet())).toEqual(plain(before))
     for (let redo = 0; redo < 3; redo++) await page.keyboard.press('Control+Shift+z')
-    await page.fill('[data-filter]', 'gravel')
+    await page.getByLabel('Filter the list').fill('gravel')
     await page.getByText('3 of 25 cues').waitFor()
-    await page.fill('[data-filter]', '')
+    await page.keyboard.press('Escape')
+    await page.getByText('25 cues', { exact: true }).waitFor()
   }, 60_000)
 
   it('is printed, with every cue on the paper', async () => {
@@ -134,6 +141,9 @@ describe('spotting a reel', () => {
     await page.click('nav >> text=Compare')
     await page.click('text=Reel 1, spotted by Idris Koch')
     await page.locator('[data-difference="theirs"]').first().waitFor()
+    // The keys are with the lines at once.
+    await page.keyboard.press('ArrowDown')
+    await page.locator('[data-difference]').nth(1).and(page.locator('[aria-selected="true"]')).waitFor()
     await page.locator('[data-difference="theirs"] >> text=Take over').first().click()
     const after = await sheet()
     expect(after).toHaveLength(before.length + 1)

@@ -1,4 +1,5 @@
 import {
+  frameOfSample,
   frames,
   FRAME_RATES,
   frameToSample,
@@ -140,29 +141,34 @@ export const GuideLane = memo(function GuideLane({ stretch, left }: { stretch: S
   const picture = usePicture()
   const { rate: rateId } = useReel()
   const offset = usePictureOffset()
-  if (!picture || (picture.tracks[picture.drawn]?.length ?? 0) === 0) return null
+  const length = picture?.tracks[picture.drawn]?.length ?? 0
+  if (!picture || length === 0) return null
   const rate = FRAME_RATES[rateId]
+  const end = Math.ceil(offset + frameOfSample(length, rate))
   // Pieces of a fixed number of frames keep their canvas while the stretch moves on.
   const piece = Math.max(1, Math.round(512 / stretch.zoom))
-  const pieces: number[] = []
+  const pieces: { from: number; to: number }[] = []
   for (let at = Math.floor(Math.max(0, stretch.from) / piece) * piece; at < stretch.to; at += piece)
-    pieces.push(at)
+    pieces.push({ from: Math.max(at, offset), to: Math.min(at + piece, end) })
   return (
     <div className="absolute top-0" style={{ left, width: LANES.guide }} data-lane="guide">
-      {pieces.map((at) => (
-        <div key={at} className="absolute left-px" style={{ top: topOf(stretch, at) }}>
-          <Wave
-            mediaId={guideMedia(picture.id, picture.drawn)}
-            from={frameToSample(frames(at - offset), rate)}
-            to={frameToSample(frames(at + piece - offset), rate)}
-            width={LANES.guide - 3}
-            height={piece * stretch.zoom}
-            vertical
-            colour="--ink-3"
-            opacity={0.85}
-          />
-        </div>
-      ))}
+      {pieces.map(
+        ({ from, to }) =>
+          to > from && (
+            <div key={from} className="absolute left-px" style={{ top: topOf(stretch, from) }}>
+              <Wave
+                mediaId={guideMedia(picture.id, picture.drawn)}
+                from={frameToSample(frames(from - offset), rate)}
+                to={frameToSample(frames(to - offset), rate)}
+                width={LANES.guide - 3}
+                height={(to - from) * stretch.zoom}
+                vertical
+                colour="--ink-3"
+                opacity={0.85}
+              />
+            </div>
+          ),
+      )}
     </div>
   )
 })

@@ -6,6 +6,7 @@ import { draftTriedIn, shownEntry } from '../document/drafted.js'
 import { stackTriedIn, triedIn } from '../document/tried.js'
 import { useReel, useSession } from '../session/session.js'
 import { columnAt, layoutColumns, widthOfColumns } from './columns.js'
+import { CuePart } from './CuePart.js'
 import { FixedPart } from './FixedPart.js'
 import { DragLabel, Gate } from './Gate.js'
 import { GATE, HEAD, LANES, NARROW_WIDTH, TALL_HEAD, TRACK_WIDTH } from './geometry.js'
@@ -30,9 +31,10 @@ export function Sheet() {
   const zoom = useAppSelector((state) => state.view.zoom)
   const frame = useRef<HTMLDivElement>(null)
   const fixed = useRef<HTMLDivElement>(null)
+  const cards = useRef<HTMLDivElement>(null)
   const moving = useRef<HTMLDivElement>(null)
   const scroller = useRef<HTMLDivElement>(null)
-  const layers = useMemo(() => [fixed, moving], [])
+  const layers = useMemo(() => [fixed, cards, moving], [])
   const size = useSize(frame)
   const lefts = useLaneLefts()
   const { tried, doc: shown } = useShownDocument()
@@ -77,6 +79,7 @@ export function Sheet() {
     >
       <SheetHead lefts={lefts} height={head} />
       <FixedPart top={head} stretch={stretch} layer={fixed} lefts={lefts} />
+      <CuePart top={head} stretch={stretch} layer={cards} lefts={lefts} />
       <div
         ref={scroller}
         className="absolute inset-y-0 right-0 overflow-x-auto overflow-y-hidden"

@@ -1,6 +1,6 @@
 import type { ComparedCue } from '@yodel/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { useAppDispatch } from '../../document/store.js'
 import { viewActions } from '../../document/viewSlice.js'
 import { useSession } from '../../session/session.js'
@@ -20,6 +20,9 @@ export function Differences(props: {
   const { transport } = useSession()
   const [at, setAt] = useState(0)
   const scroller = useRef<HTMLDivElement>(null)
+  const holdKeys = (): void => scroller.current?.focus({ preventScroll: true })
+  // Whoever has just chosen a sheet goes through the lines next.
+  useEffect(holdKeys, [])
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
@@ -75,9 +78,12 @@ export function Differences(props: {
               chosen={item.index === at}
               onPick={() => {
                 go(item.index)
-                scroller.current?.focus({ preventScroll: true })
+                holdKeys()
               }}
-              onTake={() => onTake([line])}
+              onTake={() => {
+                onTake([line])
+                holdKeys()
+              }}
             />
           )
         })}

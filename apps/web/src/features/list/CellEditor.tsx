@@ -72,9 +72,8 @@ export function CellEditor({
       {...shared}
       value={text}
       onChange={(event) => setText(event.target.value)}
-      onFocus={(event) => {
-        if (typed === null) event.target.select()
-      }}
+      // Who wants other words types them at once, without opening the cell; who opens it adds to what is there.
+      onFocus={({ target }) => target.setSelectionRange(target.value.length, target.value.length)}
     />
   )
 }

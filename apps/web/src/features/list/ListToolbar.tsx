@@ -104,16 +104,19 @@ function Filters({ view, onView }: ViewProps) {
       <label className="flex h-7 items-center gap-1.5 rounded-[3px] border border-line bg-card px-2">
         <Search size={13} aria-hidden />
         <input
+          type="search"
           aria-label="Filter the list"
           placeholder="Filter"
           value={view.search}
           onChange={(event) => onView({ ...view, search: event.target.value })}
           onKeyDown={(event) => {
             event.stopPropagation()
-            if (event.key === 'Escape') event.currentTarget.blur()
+            if (event.key !== 'Escape') return
+            // The first time it forgets the words, the second time it leaves.
+            if (view.search === '') event.currentTarget.blur()
+            onView({ ...view, search: '' })
           }}
           className="w-[120px] bg-transparent outline-none"
-          data-filter
         />
       </label>
       <span className="flex" role="group" aria-label="Categories">

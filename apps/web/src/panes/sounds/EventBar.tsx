@@ -51,7 +51,7 @@ export function EventBar({ sound }: { sound: Sound }) {
       <Button className="px-1.5" aria-label="Previous event" onClick={() => step(-1)}>
         <Kbd>←</Kbd>
       </Button>
-      <span className="min-w-[80px] text-center font-mono text-[12px]">
+      <span className="min-w-[80px] text-center text-[12px] whitespace-nowrap tabular-nums">
         {at === null ? `${events.length} events` : `event ${at + 1} of ${events.length}`}
       </span>
       <Button className="px-1.5" aria-label="Next event" onClick={() => step(1)}>
