@@ -62,10 +62,11 @@ async function pageFrom(
 }
 
 function respeltWords(query: BuiltQuery): SoundPage['respelt'] {
-  return [...query.meanings.values()].flatMap(({ typed, direct, others }) => {
-    const words = [...others].filter(([, how]) => how === 'respelt').map(([word]) => word)
-    return direct.length === 0 && words.length > 0 ? [{ typed, words }] : []
-  })
+  return [...query.meanings.values()]
+    .filter(
+      ({ direct, others }) => direct.length === 0 && [...others.values()].every((how) => how === 'respelt'),
+    )
+    .map(({ typed, others }) => ({ typed, words: [...others.keys()] }))
 }
 
 /** Searches with one word or all filters less that do find something, the most first. */

@@ -94,6 +94,8 @@ describe('search by words', () => {
       [{ typed: 'autmobile', words: ['automobile'] }],
       'Automobile passes',
     ])
+    // What is on no shelf at all is said, since the other words of a cue find something without it.
+    expect((await search('zzzzqqq')).respelt).toEqual([{ typed: 'zzzzqqq', words: [] }])
   })
   it('says what would find something when all words together find nothing', async () => {
     expect((await search('iron slate gate')).instead).toEqual([{ query: 'iron gate', total: 1 }])

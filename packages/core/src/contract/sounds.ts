@@ -88,7 +88,7 @@ export const soundPageSchema = z.object({
   /** How many there are; null where too many match to count while typing. */
   total: z.int().nullable(),
   next: z.string().nullable(),
-  /** Words that nothing begins with, and what was searched instead. */
+  /** Words that nothing begins with, and what was searched instead: nothing where none is spelt like it. */
   respelt: z.array(z.object({ typed: z.string(), words: z.array(z.string()) })),
   /** Filters that were not understood. */
   problems: z.array(z.string()),

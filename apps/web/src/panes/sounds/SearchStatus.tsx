@@ -1,3 +1,4 @@
+import type { SoundPage } from '@yodel/core'
 import { skipToken } from '@reduxjs/toolkit/query'
 import { memo } from 'react'
 import { Link, useMatch } from 'react-router'
@@ -6,7 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchActions } from '../../document/searchSlice.js'
 import type { Search } from './useSearch.js'
 
-/** How many were found, what was searched instead of a word that nothing begins with, and what would find something when nothing is found. */
+/** How many were found, what became of words that stand on no sound, and what would find something when nothing is found. */
 export const SearchStatus = memo(function SearchStatus({ search }: { search: Search }) {
   const dispatch = useAppDispatch()
   const { first, error, params } = search
@@ -33,9 +34,7 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
           {params?.q || like ? '' : ', all shelves'}
         </p>
       )}
-      {first.respelt.length > 0 && (
-        <p>{first.respelt.map(({ typed, words }) => `For “${typed}”: ${words.join(', ')}`).join('. ')}.</p>
-      )}
+      <Words of={first.respelt} />
       {first.problems.map((problem) => (
         <p key={problem} className="text-gate">
           {problem}
@@ -82,3 +81,17 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
     </div>
   )
 })
+
+/** Words asked for that stand on no sound: what is spelt nearest was searched instead, or they were left out. */
+function Words({ of }: { of: SoundPage['respelt'] }) {
+  const spelt = of.filter(({ words }) => words.length > 0)
+  const missing = of.filter(({ words }) => words.length === 0)
+  return (
+    <>
+      {spelt.length > 0 && (
+        <p>{spelt.map(({ typed, words }) => `For “${typed}”: ${words.join(', ')}`).join('. ')}.</p>
+      )}
+      {missing.length > 0 && <p>On no shelf: {missing.map(({ typed }) => `“${typed}”`).join(', ')}.</p>}
+    </>
+  )
+}
