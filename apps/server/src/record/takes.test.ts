@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
 import { appendFileSync, existsSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import type { OpenTake, Sound, SoundPage, TakeAbout } from '@yodel/core'
+import type { OpenTake, Shelf, Sound, SoundPage, TakeAbout } from '@yodel/core'
 import type { LightMyRequestResponse } from 'fastify'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startTestServer, type TestServer } from '../test/testServer.js'
@@ -93,6 +93,8 @@ describe('a take', () => {
     // It is found like every other, and ending it once more gives the same one.
     const found = (await server.app.inject('/api/sounds?q=take')).json<SoundPage>()
     expect(found.sounds.map((one) => one.id)).toContain(sound.id)
+    const shelves = (await server.app.inject('/api/shelves')).json<Shelf[]>()
+    expect(shelves.find((shelf) => shelf.id === sound.shelfId)?.sounds).toBe(1)
     expect((await end(id, 12_000)).json<Sound>().id).toBe(sound.id)
     await server.app.inject({ method: 'DELETE', url: `/api/takes/${id}` })
     expect([existsSync(samplesFile(id)), (await end(id, 12_000)).statusCode]).toEqual([false, 404])

@@ -8,6 +8,7 @@ import { refreshTerms } from '../search/expandWords.js'
 import { hearShelf, type HearingDeps } from './hearShelf.js'
 import { listRecordings } from './listRecordings.js'
 import { readShelf } from './readShelf.js'
+import { countSounds } from './shelves.js'
 import { refreshCells } from './similarSounds.js'
 
 /** What an index run found, by kind. */
@@ -58,18 +59,14 @@ export async function indexShelf(
   counts.problems = known.size
   await refreshTerms(deps.db)
   await refreshCells(deps.db, context.signal)
-  const [{ n }] = (await deps.db.query(
-    'SELECT count(*)::int AS n FROM sound WHERE shelf_id = $1 AND NOT missing',
-    [shelfId],
-  )) as [{ n: number }]
   await shelves.update(
     { id: shelfId },
     {
       problems: [...known.values()].sort((a, b) => (a.path < b.path ? -1 : 1)),
       counts: counts as never,
-      sounds: n,
     },
   )
+  await countSounds(deps.db, shelfId)
   return counts
 }
 

@@ -9,6 +9,7 @@ import type { JobContext } from '../jobs/JobQueue.js'
 import type { FoundFile } from './listRecordings.js'
 import type { Settings } from '../settings.js'
 import { fingerprintOf, readTags } from './readTags.js'
+import { countSounds } from './shelves.js'
 import { writeSounds, writtenSounds, type WrittenSound } from './soundRows.js'
 
 const AT_ONCE = 8
@@ -99,6 +100,7 @@ export async function readNow(
   if (before?.fingerprint === facts.fingerprint && !before.missing) return before.id
   const id = before?.id ?? (await freeId(db, shelf.id, file, facts.content))
   await writeSounds(db, [merged(shelf, file, facts, before, id)])
+  await countSounds(db, shelf.id)
   return id
 }
 

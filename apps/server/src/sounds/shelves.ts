@@ -68,3 +68,11 @@ export async function listShelves(db: DataSource, person: string): Promise<Shelf
     [ids],
   )) as Shelf[]
 }
+
+/** Writes down how many sounds a shelf has now; what is missing is not counted. */
+export async function countSounds(db: DataSource, shelfId: string): Promise<void> {
+  await db.query(
+    'UPDATE shelf SET sounds = (SELECT count(*) FROM sound WHERE shelf_id = $1 AND NOT missing) WHERE id = $1',
+    [shelfId],
+  )
+}
