@@ -78,6 +78,23 @@ describe('trying in place', () => {
     expect(stage.commands.tries.isTrying()).toBe(true)
   })
 
+  it('goes round the frame that it is tried on, however early the sound begins before it', () => {
+    stage.transport.goToFrame(900)
+    stage.store.dispatch(tryActions.choose({ ...sound('train'), length: 960_000, sync: 480_000 }))
+    stage.commands.tries.here()
+    expect(stage.transport.loop).toEqual({ from: 1_800_000 - 144_000, to: 1_800_000 + 144_000 })
+  })
+
+  it('has a background begin and end with its cue', () => {
+    stage = setStage(after(reel, spotCue(reel, { id: 'bg', category: 'BG', in: 300, out: 324 })))
+    select('bg')
+    stage.store.dispatch(tryActions.choose({ ...sound('rain'), length: 960_000, sync: 480_000 }))
+    stage.commands.tries.here()
+    stage.commands.tries.keep()
+    const [id = ''] = stage.selected()
+    expect(stage.doc().clip.get(id)).toMatchObject({ start: 600_000, length: 48_000, offset: 0 })
+  })
+
   it('tries the next one where the one before was, and keeps what is heard, once', async () => {
     stage.transport.goToFrame(900)
     choose('bell')

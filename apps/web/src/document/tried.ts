@@ -7,12 +7,12 @@ import {
   keepStack,
   matchGain,
   placeTreatment,
+  preparedFor,
   prepareSound,
   rateOf,
   shakeStack,
   variationText,
   withRecord,
-  type Category,
   type Change,
   type Clip,
   type Layer,
@@ -53,11 +53,12 @@ export function keepTried(
 ): Result<Change> | null {
   const { place } = trying
   if (!place) return null
+  const cue = doc.cue.get(place.cueId ?? '') ?? null
   const layers = layersOf(trying).map(({ sound, ...as }, index): Layer => ({
     id: newId('sound', index),
     newTrackId: newId('track', index),
-    category: categoryFor(doc, place.cueId, sound),
-    sound: soundToTry(sound, as),
+    category: cue?.category ?? guessCategory(sound),
+    sound: soundToTry(sound, { ...as, prepared: preparedFor(doc, cue, sound, as.prepared) }),
   }))
   return layers.length === 0 ? null : keepLayers(doc, { layers, ...place, group: newId('group', 0) })
 }
@@ -121,8 +122,3 @@ export function triedBy(doc: ReelDocument, change: Result<Change> | null): Tried
 /** A document with the tracks that what is tried would need, so that it is heard with their treatment. */
 export const withTriedTracks = (doc: ReelDocument, tried: Tried | null): ReelDocument =>
   (tried?.tracks ?? []).reduce<ReelDocument>(withRecord, doc)
-
-/** The category that a try is for: its cue's, else what the sound's own words say. */
-function categoryFor(doc: ReelDocument, cueId: string | null, sound: Sound): Category {
-  return (cueId ? doc.cue.get(cueId)?.category : undefined) ?? guessCategory(sound)
-}

@@ -1,7 +1,8 @@
 import type { FoundSound, SoundEvent } from '../contract/sounds.js'
 import type { Performed } from '../edits/keepTake.js'
-import { cuesInOrder, rateOf, reelOf, type ReelDocument } from '../reel/document.js'
+import { rateOf, type ReelDocument } from '../reel/document.js'
 import type { Cue } from '../reel/records.js'
+import { preparedFor } from '../sounds/ambience.js'
 import { prepareSound, UNPREPARED, type SoundToPlace } from '../sounds/prepared.js'
 import { frameToSample, samplesIn } from '../time/convert.js'
 import { frames } from '../time/units.js'
@@ -14,8 +15,6 @@ export const isSteps = (words: string): boolean => STEPS.test(words)
 /** Fewer onsets are no row of steps, and two closer than this (frames at 24) are one. */
 const FEWEST_STEPS = 3
 const APART_S = 0.2
-/** An ambience fades by so much at its ends, and rings on by so much. */
-const BG_FADE = samplesIn(0.5)
 /** What is longer than its cue by more than this is cut there. */
 const OVERHANG = samplesIn(1.5)
 const CUT_FADE = samplesIn(0.2)
@@ -40,11 +39,6 @@ const partOf = (sound: FoundSound, [from, sync, to]: SoundEvent): SoundToPlace =
   ...plain(sound),
   ...{ from, sync: Math.max(from, Math.min(to - 1, sync)), to },
 })
-
-/** Where the next cue of the same category begins, or the reel ends. */
-const nextOf = (doc: Pick<ReelDocument, 'reel' | 'cue'>, cue: Cue): number =>
-  cuesInOrder(doc).find((other) => other.category === cue.category && other.in > cue.in)?.in ??
-  reelOf(doc).length
 
 /**
  * What a choice for a cue would lay: an ambience as long as its cue, steps one by one, anything else with its sync point
@@ -77,17 +71,11 @@ export function layDraft(
       const take = takes[index % Math.max(1, takes.length)] ?? choice
       return { category, at: sampleOf(frame), sound: event ? partOf(choice, event) : plain(take) }
     })
-  const sound = plain(choice)
-  const isPress = cue.out - cue.in <= 1
-  const [begin, out] = [sampleOf(cue.in), sampleOf(cue.out)]
-  if (category === 'BG') {
-    const end = isPress ? sampleOf(nextOf(doc, cue)) : out
-    const to = Math.min(sound.recorded, end - begin)
-    const fade = Math.min(BG_FADE, Math.floor(to / 2))
-    return [{ category, at: begin, sound: { ...sound, from: 0, sync: 0, to, fadeIn: fade, fadeOut: fade } }]
-  }
+  const sound = prepareSound(choice, preparedFor(doc, cue, choice, UNPREPARED))
   const at = sampleOf(cue.sync)
+  if (category === 'BG') return [{ category, at, sound }]
+  const isPress = cue.out - cue.in <= 1
   // What is heard of it after its sync point, up to a little beyond the cue.
-  const most = sound.sync + (isPress ? UNSAID : Math.max(samplesIn(1), out + OVERHANG - at))
+  const most = sound.sync + (isPress ? UNSAID : Math.max(samplesIn(1), sampleOf(cue.out) + OVERHANG - at))
   return [{ category, at, sound: most < sound.recorded ? { ...sound, to: most, fadeOut: CUT_FADE } : sound }]
 }

@@ -1,4 +1,12 @@
-import { gainFromDb, mediaOf, secondsOf, UNPREPARED, type Sound } from '@yodel/core'
+import {
+  gainFromDb,
+  mediaOf,
+  preparedFor,
+  secondsOf,
+  UNPREPARED,
+  type Preparation,
+  type Sound,
+} from '@yodel/core'
 import { useEffect, useRef, useState, type PointerEvent, type RefObject, type WheelEvent } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
@@ -97,7 +105,8 @@ function Marks({
   sampleAt,
 }: Drawn & { sampleAt: (clientX: number, box: DOMRect) => number }) {
   const dispatch = useAppDispatch()
-  const prepared = useAppSelector((state) => state.trying.prepared)
+  const own = useAppSelector((state) => state.trying.prepared)
+  const prepared = usePreparedHere(sound)
   const { currentData: events } = api.useEventsQuery(sound.id)
   const at = markPlaces(prepared, sound)
   const x = (sample: number): number => ((sample - from) / (to - from)) * width
@@ -106,9 +115,13 @@ function Marks({
     const box = (down.currentTarget.closest('[data-wave]') as HTMLElement).getBoundingClientRect()
     followPointer(down, {
       threshold: 0,
-      onMove: ({ clientX }) =>
-        void dispatch(tryActions.prepare(moveMark(mark, sampleAt(clientX, box), prepared, sound))),
-      onCancel: () => void dispatch(tryActions.prepare(prepared)),
+      onMove: ({ clientX }) => {
+        const change = moveMark(mark, sampleAt(clientX, box), prepared, sound)
+        // Left open, the out would be filled in again with the end of the cue.
+        const toTheEnd = change.out === null && prepared !== own
+        dispatch(tryActions.prepare(toTheEnd ? { out: sound.length } : change))
+      },
+      onCancel: () => void dispatch(tryActions.prepare(own)),
     })
   }
   return (
@@ -139,6 +152,13 @@ function Marks({
       <Mark name="Sync point" sync left={x(at.sync)} width={width} onPointerDown={drag('sync')} />
     </>
   )
+}
+
+/** The preparation of the chosen sound; while it is tried, with what its cue fills in. */
+function usePreparedHere(sound: Sound): Preparation {
+  const { prepared, place } = useAppSelector((state) => state.trying)
+  const doc = useAppSelector((state) => (place ? state.document.doc : null))
+  return doc && place ? preparedFor(doc, doc.cue.get(place.cueId ?? '') ?? null, sound, prepared) : prepared
 }
 
 /** Where the sound plays; moved without drawing anew. */
