@@ -196,7 +196,7 @@ describe('performing', () => {
     await page.focus('[role="listbox"]')
     for (let more = 0; more < 2; more++) await page.keyboard.press('Shift+ArrowDown')
     await page.locator('[data-bulk]').getByText('3 sounds').waitFor()
-    await page.getByRole('button', { name: 'N nothing yet' }).click()
+    await page.getByRole('button', { name: 'Fill N' }).click()
     await page.getByRole('button', { name: 'the 3 marked results' }).click()
     await expect.poll(() => page.getByRole('list', { name: 'In the pool' }).locator('li').count()).toBe(3)
     await page.getByRole('button', { name: 'Done' }).click()

@@ -23,6 +23,8 @@ export function Gate({ y }: { y: number }) {
       className="pointer-events-none absolute inset-x-0 z-30 border-t-2 border-gate"
       style={{ top: y - 1 }}
     >
+      {/* Covers the time of the ruler's line that stands under the flag, which is the same. */}
+      <span className="absolute -top-[17px] left-0 h-[26px] w-[44px] bg-paper" />
       <span
         ref={text}
         className="absolute -top-[9px] left-0 h-[17px] w-[52px] bg-gate pl-1.5 font-mono text-[11px] leading-[17px] font-semibold text-on-gate [clip-path:polygon(0_0,88%_0,100%_50%,88%_100%,0_100%)]"

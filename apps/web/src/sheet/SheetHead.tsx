@@ -13,13 +13,13 @@ export interface LaneLefts {
   readonly width: number
 }
 
-/** Names of the fixed lanes, the number of cues, and the pass that is on. */
+/** Names of the fixed lanes, the number of cues (without omitted ones, as on the page of shows), and the pass that is on. */
 export function SheetHead({ lefts, height }: { lefts: LaneLefts; height: number }) {
   const dispatch = useAppDispatch()
   const cues = useAppSelector((state) => state.document.doc.cue)
   const other = useAppSelector((state) => state.compare.other)
   const { pass, showStrip } = useAppSelector((state) => state.view)
-  const all = [...cues.values()]
+  const all = [...cues.values()].filter((cue) => cue.state !== 'omitted')
   const open = all.filter((cue) => cue.state === 'open').length
   return (
     <div

@@ -48,7 +48,7 @@ export const Pools = memo(function Pools() {
   )
 })
 
-/** The ten keys of a show, and what stands on each. */
+/** The ten keys of a show: what stands on each, and which are free. */
 function Keys({ reelId }: { reelId: string }) {
   const dispatch = useAppDispatch()
   const { keys } = useKeyboard()
@@ -63,30 +63,45 @@ function Keys({ reelId }: { reelId: string }) {
     return () => fresh.dispose()
   }, [dispatch])
   usePools(reelId, player)
+  const letterOf = (key: number) => keys.get(PAD_KEYS[key] ?? '')?.toUpperCase() ?? ''
+  const filled = pools.toSorted((a, b) => a.key - b.key)
+  const free = Array.from({ length: POOL_KEYS }, (_, key) => key).filter((key) =>
+    pools.every((pool) => pool.key !== key),
+  )
   return (
     <>
       <ul className="text-[12px]">
-        {Array.from({ length: POOL_KEYS }, (_, key) => {
-          const pool = pools.find((one) => one.key === key)
-          const letter = keys.get(PAD_KEYS[key] ?? '')?.toUpperCase() ?? ''
-          return (
-            <li key={key}>
-              <button
-                type="button"
-                title={pool ? 'Change' : 'Fill this key'}
-                onClick={() => setEditing(key)}
-                className="flex min-h-6 w-full items-center gap-1.5 rounded-[3px] px-1 text-left hover:bg-paper-2"
-              >
-                <Kbd>{letter}</Kbd>{' '}
-                <span className={`min-w-0 flex-1 truncate ${pool ? '' : 'text-ink-2'}`}>
-                  {pool ? pool.name : 'nothing yet'}
-                </span>{' '}
-                {pool && <span className="font-mono">{pool.members.length}</span>}
-              </button>
-            </li>
-          )
-        })}
+        {filled.map((pool) => (
+          <li key={pool.key}>
+            <button
+              type="button"
+              title="Change"
+              onClick={() => setEditing(pool.key)}
+              className="flex min-h-6 w-full items-center gap-1.5 rounded-[3px] px-1 text-left hover:bg-paper-2"
+            >
+              <Kbd>{letterOf(pool.key)}</Kbd> <span className="min-w-0 flex-1 truncate">{pool.name}</span>{' '}
+              <span className="font-mono">{pool.members.length}</span>
+            </button>
+          </li>
+        ))}
       </ul>
+      {free.length > 0 && (
+        <p className="flex flex-wrap items-center gap-0.5 px-1 text-[12px] text-ink-2">
+          {filled.length > 0 ? 'Free' : 'Ten keys to perform with. Fill'}
+          {free.map((key) => (
+            <button
+              key={key}
+              type="button"
+              aria-label={`Fill ${letterOf(key)}`}
+              title="Fill this key"
+              onClick={() => setEditing(key)}
+              className="min-h-6 rounded-[3px] px-0.5 hover:bg-paper-2"
+            >
+              <Kbd>{letterOf(key)}</Kbd>
+            </button>
+          ))}
+        </p>
+      )}
       {editing !== null && player && (
         <PoolDialog at={editing} reelId={reelId} player={player} onClose={() => setEditing(null)} />
       )}

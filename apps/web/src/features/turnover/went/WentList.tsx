@@ -51,7 +51,8 @@ function Went({ turnover }: { turnover: KeptTurnover }) {
         )}
       </div>
       <p className="ml-8 truncate text-[12px] text-ink-2">
-        {recipe.name}, {by}, <time dateTime={at}>{when(at, true)}</time>
+        {recipe.name !== name && `${recipe.name}, `}
+        {by}, <time dateTime={at}>{when(at, true)}</time>
       </p>
       {cleared !== null && (
         <p className="ml-8 text-[12px] text-ink-2">
