@@ -43,7 +43,11 @@ export function tryingCommands(context: CommandContext) {
   }
 
   const frameHere = (): number => cue()?.sync ?? transport.frame
-  const firstHere: PickSound = (found) => firstToTry(found, doc(), frameToSample(frames(frameHere()), rate()))
+  const firstHere: PickSound = (found) =>
+    firstToTry(found, doc(), {
+      place: frameToSample(frames(frameHere()), rate()),
+      category: cue()?.category ?? null,
+    })
 
   /** Takes the one event of a recording that suits a cue. @returns false when something else is to be tried by then */
   const takeEventFor = async (here: Cue, sound: Sound): Promise<boolean> => {

@@ -10,7 +10,10 @@ export function Shade({ left, right }: { left: number; right: number }) {
   ) : null
 }
 
-/** A line that is dragged sideways: in, out, or the sync point. */
+/**
+ * A line that is dragged sideways: in, out, or the sync point. The sync point is taken between the corners of the fades and the
+ * middle, so that where it lies on the in each of them can still be had.
+ */
 export function Mark(props: {
   name: string
   left: number
@@ -22,7 +25,7 @@ export function Mark(props: {
   if (left < -1 || left > width + 1) return null
   return (
     <div
-      className="absolute inset-y-0 w-[11px] cursor-ew-resize touch-none"
+      className={`absolute w-[11px] cursor-ew-resize touch-none ${sync ? 'top-[11px] h-[20px]' : 'inset-y-0'}`}
       style={{ left: Math.max(-5, Math.min(width - 6, left - 5)) }}
       onPointerDown={props.onPointerDown}
       role="slider"
@@ -32,7 +35,7 @@ export function Mark(props: {
       data-mark={name}
     >
       <div
-        className={`absolute inset-y-0 left-[5px] ${sync ? 'border-l border-dashed border-ink' : 'w-px bg-ink'}`}
+        className={`pointer-events-none absolute top-0 left-[5px] ${sync ? 'h-[51px] border-l border-dashed border-ink' : 'h-full w-px bg-ink'}`}
       />
       {sync && (
         <svg className="absolute top-0 left-0" width="11" height="8" aria-hidden>
