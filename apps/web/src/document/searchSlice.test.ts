@@ -50,6 +50,9 @@ describe('what is searched for', () => {
     expect(searchReducer(undefined, searchActions.reset()).off).toEqual(['boots'])
     does(searchActions.toggleShelf('boots'))
     expect(searchParams(state, SHELVES, undefined)).not.toHaveProperty('shelves')
+    for (const shelf of SHELVES) does(searchActions.toggleShelf(shelf))
+    does(searchActions.allShelves())
+    expect([state.off, kept.size]).toEqual([[], 0])
   })
 
   it('remembers the kit that a key fills', () => {

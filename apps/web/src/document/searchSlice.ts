@@ -107,6 +107,11 @@ const slice = createSlice({
       localStorage.setItem(OFF_KEY, JSON.stringify(off))
       return { ...state, off }
     },
+    /** Every shelf is searched again. */
+    allShelves: (state) => {
+      localStorage.removeItem(OFF_KEY)
+      return { ...state, off: [] }
+    },
     currentKit: (state, { payload }: PayloadAction<string | null>) => {
       if (payload === null) localStorage.removeItem(KIT_KEY)
       else localStorage.setItem(KIT_KEY, payload)

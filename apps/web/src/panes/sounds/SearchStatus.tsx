@@ -5,6 +5,7 @@ import { Link, useMatch } from 'react-router'
 import { api, messageOf } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { searchActions } from '../../document/searchSlice.js'
+import { shelvesSearched } from './describe.js'
 import type { Search } from './useSearch.js'
 
 /** How many were found, what became of words that stand on no sound, and what would find something when nothing is found. */
@@ -19,6 +20,8 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
   if (!first) return <p className="text-[11.5px] text-ink-2">Searching …</p>
   const total = first.total ?? facets?.total ?? null
   const about = first.total === null && facets?.about ? 'about ' : ''
+  const where = params && shelves ? shelvesSearched(params, shelves.length) : ''
+  const isNarrowed = params?.shelves !== undefined
   const nothing = search.sounds.length === 0 && first.next === null
   return (
     <div className="text-[11.5px] text-ink-2" role="status" data-searching={search.searching}>
@@ -31,7 +34,7 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
               : total === 1
                 ? '1 sound'
                 : `${about}${total.toLocaleString('en')} sounds`}
-          {params?.q || like ? '' : ', all shelves'}
+          {where && `, ${where}`} {isNarrowed && <AllShelves />}
         </p>
       )}
       <Words of={first.respelt} />
@@ -57,7 +60,10 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
               .
             </p>
           ) : (
-            <p>{params?.q ? `Nothing has all of “${params.q}”.` : 'Nothing here.'}</p>
+            <p>
+              {params?.q ? `Nothing has all of “${params.q}”` : 'Nothing here'}
+              {isNarrowed && ` on ${where}`}. {isNarrowed && <AllShelves />}
+            </p>
           )}
           {first.instead.length > 0 && (
             <p className="mt-1 flex flex-wrap gap-1">
@@ -81,6 +87,20 @@ export const SearchStatus = memo(function SearchStatus({ search }: { search: Sea
     </div>
   )
 })
+
+/** Has every shelf searched again, from wherever one is. */
+function AllShelves() {
+  const dispatch = useAppDispatch()
+  return (
+    <button
+      type="button"
+      className="min-h-6 underline underline-offset-2 hover:text-ink"
+      onClick={() => dispatch(searchActions.allShelves())}
+    >
+      Search all
+    </button>
+  )
+}
 
 /** Words asked for that stand on no sound: what is spelt nearest was searched instead, or they were left out. */
 function Words({ of }: { of: SoundPage['respelt'] }) {

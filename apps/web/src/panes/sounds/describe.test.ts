@@ -1,6 +1,14 @@
 import { LENGTH_CLASSES, parseQuery, type Sound } from '@yodel/core'
 import { describe, expect, it } from 'vitest'
-import { channelsOf, hertz, LENGTH_NAMES, lengthOf, placeFigures, QUALITY_WORDS } from './describe.js'
+import {
+  channelsOf,
+  hertz,
+  LENGTH_NAMES,
+  lengthOf,
+  placeFigures,
+  QUALITY_WORDS,
+  shelvesSearched,
+} from './describe.js'
 
 const sound = (fields: Partial<Sound>): Sound =>
   ({
@@ -23,6 +31,12 @@ describe('a sound in words', () => {
   it('has channels and frequencies as people say them', () => {
     expect([1, 2, 6].map(channelsOf)).toEqual(['mono', 'stereo', '6 ch'])
     expect([240.4, 999, 1000, 3449].map(hertz)).toEqual(['240 Hz', '999 Hz', '1.0 kHz', '3.4 kHz'])
+  })
+
+  it('was looked for on some shelves, or on all of them', () => {
+    expect(shelvesSearched({ q: 'rain', shelves: 'a,b' }, 6)).toBe('2 of 6 shelves')
+    expect(shelvesSearched({ shelves: '' }, 6)).toBe('0 of 6 shelves')
+    expect([shelvesSearched({}, 6), shelvesSearched({ q: 'rain' }, 6)]).toEqual(['all shelves', ''])
   })
 
   it('has a bar for each quality that stays between nothing and full, whatever was measured', () => {

@@ -1,4 +1,5 @@
 import { secondsOf, LENGTH_CLASSES, type Quality, type Sound } from '@yodel/core'
+import type { SoundParams } from '../../api/api.js'
 
 /** A length in samples as `2.4 s` or `1:05`. */
 export function lengthOf(samples: number): string {
@@ -11,6 +12,18 @@ export function lengthOf(samples: number): string {
 /** A count of channels as people say it. */
 export function channelsOf(channels: number): string {
   return channels === 1 ? 'mono' : channels === 2 ? 'stereo' : `${channels} ch`
+}
+
+/**
+ * Where was searched, as it is said after what was found: on how many shelves where some are left out, on all where nothing was
+ * asked for.
+ *
+ * @param all - How many shelves there are
+ */
+export function shelvesSearched(params: Partial<SoundParams>, all: number): string {
+  if (params.shelves !== undefined)
+    return `${params.shelves === '' ? 0 : params.shelves.split(',').length} of ${all} shelves`
+  return params.q || params.like || params.kit ? '' : 'all shelves'
 }
 
 /** A frequency as `240 Hz` or `3.4 kHz`. */
