@@ -28,6 +28,8 @@ export interface CommandContext extends Session {
   readonly clips: () => Clip[]
   /** The selected cue: the first thing selected, where that is a cue. */
   readonly cue: () => Cue | null
+  /** The selected cue, or that of the selected sound while the gate rests where the cue begins or meets: there one is after keeping it. */
+  readonly cueHere: () => Cue | null
   /** The track of the first selected sound, or the selected track. */
   readonly track: () => string | undefined
   /** The first sample of the frame at the gate. */
@@ -54,6 +56,7 @@ export function makeContext(store: AppStore, session: Session): CommandContext {
   }
   const clips = (): Clip[] => selected().flatMap((id) => doc().clip.get(id) ?? [])
   const select = (ids: readonly string[]): void => void dispatch(viewActions.select(ids))
+  const cue = (): Cue | null => doc().cue.get(selected()[0] ?? '') ?? null
   const notify = (tone: 'plain' | 'problem') => (text: string) =>
     void dispatch(viewActions.notify({ tone, text }))
   const does: CommandContext['edit'] = (compute) => dispatch(edit(compute))
@@ -65,7 +68,13 @@ export function makeContext(store: AppStore, session: Session): CommandContext {
     rate: () => rateOf(doc()),
     selected,
     clips,
-    cue: () => doc().cue.get(selected()[0] ?? '') ?? null,
+    cue,
+    cueHere: () => {
+      const { frame, rolling } = session.transport
+      const ofSound = doc().cue.get(clips()[0]?.cueId ?? '')
+      const isThere = ofSound && !rolling && (frame === ofSound.in || frame === ofSound.sync)
+      return cue() ?? (isThere ? ofSound : null)
+    },
     track: () => clips()[0]?.trackId ?? selected().find((id) => doc().track.has(id)),
     gate: () => frameToSample(frames(session.transport.frame), rateOf(doc())),
     edit: does,

@@ -9,7 +9,7 @@ export type ShortlistCommands = ReturnType<typeof shortlistCommands>
 
 /** The sounds that came near for a cue: noting them, and trying them one after the other. */
 export function shortlistCommands(context: CommandContext, tries: TryingCommands) {
-  const { doc, cue, selected, edit, select, refuse, tell, dispatch, state, newId } = context
+  const { doc, cueHere, selected, edit, select, refuse, tell, dispatch, state, newId } = context
 
   /** Tries a candidate in the place of the one before; the one that comes next is made ready. */
   const tryCandidate = async (candidate: Candidate, following?: Candidate): Promise<void> => {
@@ -28,7 +28,7 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
   /** The shortlist of the cue that is tried for, or of the selected one, and where the tried sound stands on it; -1 for nowhere. */
   const here = (): { list: Candidate[]; at: number } => {
     const { sound, prepared, place } = state().trying
-    const cueId = place?.cueId ?? cue()?.id
+    const cueId = place?.cueId ?? cueHere()?.id
     const list = cueId === undefined ? [] : shortlistOf(doc(), cueId)
     const isTried = (one: Candidate): boolean =>
       one.soundId === sound?.id && one.in === prepared.in && one.out === prepared.out
@@ -44,7 +44,7 @@ export function shortlistCommands(context: CommandContext, tries: TryingCommands
     /** Puts the chosen sound, as it is prepared, on the shortlist of the cue. */
     add: () => {
       const { sound, prepared, place } = state().trying
-      const cueId = place?.cueId ?? cue()?.id
+      const cueId = place?.cueId ?? cueHere()?.id
       if (!sound) return refuse('Choose a sound first.')
       if (cueId === undefined) return refuse('Select a cue first; its shortlist takes the sound.')
       const part = { in: prepared.in, out: prepared.out, sync: prepared.sync }

@@ -34,7 +34,7 @@ const MOST_EMPTY = 50
 
 /** Variations of a plan: heard, tried on the cue, kept as one thing, swapped on the Sheet. */
 export function stackCommands(context: CommandContext, tries: TryingCommands) {
-  const { transport, listening, doc, rate, cue, clips, edit, select, refuse, dispatch, state, newId } =
+  const { transport, listening, doc, rate, cueHere, clips, edit, select, refuse, dispatch, state, newId } =
     context
   const stacking = () => state().stacking
 
@@ -55,7 +55,7 @@ export function stackCommands(context: CommandContext, tries: TryingCommands) {
   const here = (): void => {
     const { plan, found, chosen, place } = stacking()
     if (!plan || !found || !chosen) return refuse('Choose a plan under Stacks, and one of its variations.')
-    const at = cue()
+    const at = cueHere()
     listening.stop()
     dispatch(draftActions.show(null))
     if (tries.isTrying()) tries.putBack()

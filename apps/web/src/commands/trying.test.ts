@@ -95,6 +95,22 @@ describe('trying in place', () => {
     expect(stage.doc().clip.get(id)).toMatchObject({ start: 600_000, length: 48_000, offset: 0 })
   })
 
+  it('is for the same cue right after keeping, until the gate is moved', () => {
+    select('q')
+    choose('bell')
+    stage.commands.tries.here()
+    stage.commands.tries.keep()
+    choose('gong')
+    stage.commands.tries.here()
+    stage.commands.tries.keep()
+    const kept = stage.doc().clip.get(stage.selected()[0] ?? '')
+    expect([kept?.soundId, kept?.cueId]).toEqual(['gong', 'q'])
+    stage.transport.goToFrame(130)
+    choose('bell')
+    stage.commands.tries.here()
+    expect(trying().place).toEqual({ cueId: null, frame: 130 })
+  })
+
   it('tries the next one where the one before was, and keeps what is heard, once', async () => {
     stage.transport.goToFrame(900)
     choose('bell')

@@ -29,7 +29,7 @@ const AHEAD = samplesIn(4)
 
 /** Trying sounds in place, keeping them or putting them back. */
 export function tryingCommands(context: CommandContext) {
-  const { transport, listening, engine, parts, doc, rate, cue, edit, select, refuse, dispatch, state } =
+  const { transport, listening, engine, parts, doc, rate, cueHere, edit, select, refuse, dispatch, state } =
     context
 
   const end = (how: 'keep' | 'putBack'): void => {
@@ -42,17 +42,17 @@ export function tryingCommands(context: CommandContext) {
     if (place) transport.goToFrame(place.frame)
   }
 
-  const frameHere = (): number => cue()?.sync ?? transport.frame
+  const frameHere = (): number => cueHere()?.sync ?? transport.frame
   const firstHere: PickSound = (found) =>
     firstToTry(found, doc(), {
       place: frameToSample(frames(frameHere()), rate()),
-      category: cue()?.category ?? null,
+      category: cueHere()?.category ?? null,
     })
 
   /** Takes the one event of a recording that suits a cue. @returns false when something else is to be tried by then */
   const takeEventFor = async (here: Cue, sound: Sound): Promise<boolean> => {
     const events = await eventsOf(dispatch, sound.id)
-    if (state().trying.sound?.id !== sound.id || cue()?.id !== here.id) return false
+    if (state().trying.sound?.id !== sound.id || cueHere()?.id !== here.id) return false
     const alone = eventFor(here, events, rate())
     if (alone) dispatch(tryActions.takeEvent(alone))
     return true
@@ -84,7 +84,7 @@ export function tryingCommands(context: CommandContext) {
       const results = searchText(state().search) === '' ? undefined : parts.get('results')
       if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
-      const here = cue()
+      const here = cueHere()
       const isPart = event !== null || prepared.in !== null || prepared.out !== null
       if (!here || sound.events < 2 || whole || isPart) return start(here)
       void takeEventFor(here, sound).then((goesOn) => goesOn && start(here))
