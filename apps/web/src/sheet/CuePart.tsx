@@ -1,30 +1,19 @@
 import { cuesInOrder, talksOf, type Cue } from '@yodel/core'
-import { useCallback, useMemo, type RefObject } from 'react'
+import { useCallback, useMemo } from 'react'
 import { useAppDispatch, useAppSelector } from '../document/store.js'
 import { useTables } from '../document/useTables.js'
 import { viewActions } from '../document/viewSlice.js'
 import { useSession } from '../session/session.js'
 import { DIFFERENCE_NAMES, useDifferences } from '../session/useComparison.js'
 import { CueLane } from './CueLane.js'
+import type { PartProps } from './FixedPart.js'
 import type { Stretch } from './geometry.js'
-import type { LaneLefts } from './SheetHead.js'
 
 /**
  * The cues, and those of a sheet laid beside; they stay while tracks are scrolled sideways. The gate passes behind them:
  * the card at the gate is the one that is being read.
  */
-export function CuePart({
-  top,
-  stretch,
-  layer,
-  lefts,
-}: {
-  /** Where it begins, under the heads. */
-  top: number
-  stretch: Stretch
-  layer: RefObject<HTMLDivElement | null>
-  lefts: LaneLefts
-}) {
+export function CuePart({ top, stretch, layer, lefts }: PartProps) {
   const left = lefts.cues
   return (
     <div

@@ -7,19 +7,18 @@ import { Marks, MovementCurve, NoteFlags, WatchedBar } from './MarkLanes.js'
 import type { LaneLefts } from './SheetHead.js'
 import { SinceMarks } from './SinceMarks.js'
 
-/** The lanes that stay while tracks are scrolled sideways: timecode, picture and guide. */
-export function FixedPart({
-  top,
-  stretch,
-  layer,
-  lefts,
-}: {
+/** What the parts of the Sheet that stay beside the tracks are drawn with. */
+export interface PartProps {
   /** Where it begins, under the heads. */
-  top: number
-  stretch: Stretch
-  layer: RefObject<HTMLDivElement | null>
-  lefts: LaneLefts
-}) {
+  readonly top: number
+  readonly stretch: Stretch
+  /** Moved with the paper, without drawing anew. */
+  readonly layer: RefObject<HTMLDivElement | null>
+  readonly lefts: LaneLefts
+}
+
+/** The lanes that stay while tracks are scrolled sideways: timecode, picture and guide. */
+export function FixedPart({ top, stretch, layer, lefts }: PartProps) {
   const showStrip = useAppSelector((state) => state.view.showStrip)
   return (
     <div className="absolute bottom-0 left-0 z-10 overflow-hidden" style={{ top, width: lefts.width }}>

@@ -116,7 +116,9 @@ function Marks({
     followPointer(down, {
       threshold: 0,
       onMove: ({ clientX }) => {
-        const change = moveMark(mark, sampleAt(clientX, box), prepared, sound)
+        // An out that is filled in goes along with the in.
+        const from = mark === 'in' ? { ...prepared, out: own.out } : prepared
+        const change = moveMark(mark, sampleAt(clientX, box), from, sound)
         // Left open, the out would be filled in again with the end of the cue.
         const toTheEnd = change.out === null && prepared !== own
         dispatch(tryActions.prepare(toTheEnd ? { out: sound.length } : change))
