@@ -1,10 +1,10 @@
-import { shortlistOf, shortlistSound, spotCue, type Sound } from '@yodel/core'
+import { shortlistOf, shortlistSound, spotCue, UNPREPARED, type Sound } from '@yodel/core'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { api } from '../api/api.js'
 import { searchActions } from '../document/searchSlice.js'
-import { tryActions } from '../document/trySlice.js'
+import { preparationToKeep, tryActions } from '../document/trySlice.js'
 import { viewActions, type PaneName } from '../document/viewSlice.js'
 import type { PickSound } from '../session/Parts.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
@@ -178,12 +178,21 @@ describe('trying in place', () => {
       },
     })
     const row = { ...sound('row'), events: 2, length: 960_000 }
+    stage = setStage(after(reel, spotCue(reel, { id: 'long', category: 'FX', in: 300, out: 700 })))
     select('q')
     stage.store.dispatch(tryActions.choose(row))
     stage.commands.tries.here()
     await until(() => trying().place !== null)
     expect(trying()).toMatchObject({ event: 0, prepared: { in: 0, sync: 4000, out: 90_000 } })
+    // Nobody chose it: on a cue with room for both it is the whole, and it is not remembered with the sound.
+    expect(preparationToKeep(trying())).toEqual(UNPREPARED)
     stage.commands.tries.putBack()
+    select('long')
+    stage.commands.tries.here()
+    await until(() => trying().place !== null)
+    expect(trying()).toMatchObject({ event: null, prepared: UNPREPARED, place: { cueId: 'long' } })
+    stage.commands.tries.putBack()
+    select('q')
     stage.store.dispatch(tryActions.takeEvent(null))
     stage.commands.tries.here()
     expect(trying()).toMatchObject({ event: null, place: { cueId: 'q' }, prepared: { in: null, out: null } })

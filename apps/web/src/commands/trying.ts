@@ -54,7 +54,7 @@ export function tryingCommands(context: CommandContext) {
     const events = await eventsOf(dispatch, sound.id)
     if (state().trying.sound?.id !== sound.id || cueHere()?.id !== here.id) return false
     const alone = eventFor(here, events, rate())
-    if (alone) dispatch(tryActions.takeEvent(alone))
+    dispatch(tryActions.suit(alone))
     return true
   }
   const start = (here: Cue | null): void => {
@@ -79,13 +79,13 @@ export function tryingCommands(context: CommandContext) {
   return {
     /** Puts the chosen sound on the selected cue's sync frame, or at the gate, and goes round the moment; of several events the one that suits the cue. */
     here: () => {
-      const { sound, event, whole, prepared } = state().trying
+      const { sound, event, suits, whole, prepared } = state().trying
       // Of all sounds there is no best one.
       const results = searchText(state().search) === '' ? undefined : parts.get('results')
       if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
       const here = cueHere()
-      const isPart = event !== null || prepared.in !== null || prepared.out !== null
+      const isPart = !suits && (event !== null || prepared.in !== null || prepared.out !== null)
       if (!here || sound.events < 2 || whole || isPart) return start(here)
       void takeEventFor(here, sound).then((goesOn) => goesOn && start(here))
     },

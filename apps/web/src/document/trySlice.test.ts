@@ -1,6 +1,6 @@
-import type { Sound } from '@yodel/core'
+import { UNPREPARED, type Sound } from '@yodel/core'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { tryActions, tryReducer, type TryState } from './trySlice.js'
+import { preparationToKeep, tryActions, tryReducer, type TryState } from './trySlice.js'
 
 const sound = (id: string, fields: Partial<Sound> = {}): Sound =>
   ({ id, name: id, length: 48_000, measured: true, ...fields }) as Sound
@@ -35,6 +35,21 @@ describe('the chosen sound', () => {
     expect(state).toMatchObject({ event: 2, prepared: { in: 100, sync: 150, out: 900 } })
     does(tryActions.takeEvent(null))
     expect(state).toMatchObject({ event: null, prepared: { in: null, sync: null, out: null } })
+  })
+
+  it('may be the event that suits a cue: that is remembered only once a part of it is set, and stays before what was remembered', () => {
+    const before = { ...UNPREPARED, gain: -3 }
+    does(tryActions.choose(sound('a')), tryActions.suit({ index: 0, event: [0, 50, 900] }))
+    does(tryActions.remember(before))
+    expect(state).toMatchObject({ event: 0, prepared: { gain: -3, in: 0, sync: 50, out: 900 } })
+    expect(preparationToKeep(state)).toEqual(before)
+    does(tryActions.prepare({ out: 800 }))
+    expect(preparationToKeep(state)).toEqual({ ...before, in: 0, sync: 50, out: 800 })
+    does(tryActions.suit(null))
+    expect(state.prepared.out).toBe(800)
+    does(tryActions.choose(sound('b')), tryActions.suit({ index: 1, event: [0, 50, 900] }))
+    does(tryActions.remember({ ...before, in: 20 }))
+    expect(preparationToKeep(state)).toEqual({ ...before, in: 20 })
   })
 
   it('is tried at a place with layers beside it, and put back without a trace', () => {

@@ -22,6 +22,8 @@ export interface TryState {
   readonly prepared: Preparation
   /** Which of its events is taken alone; null for the whole recording. */
   readonly event: number | null
+  /** That event was not chosen: it suits the cue. The next cue is another, so it is not remembered with the sound. */
+  readonly suits: boolean
   /** The whole recording was asked for, although it holds several events. */
   readonly whole: boolean
   /** It was called from the shortlist of its cue: the next one is the next there. */
@@ -46,6 +48,7 @@ const initialState: TryState = {
   sound: null,
   prepared: UNPREPARED,
   event: null,
+  suits: false,
   whole: false,
   listed: false,
   loop: false,
@@ -56,6 +59,25 @@ const initialState: TryState = {
   done: false,
   held: [],
 }
+
+/** What of a preparation says which part of the recording is taken. */
+const PART = ['in', 'out', 'sync'] as const
+const partOf = ({ in: first, out, sync }: Preparation) => ({ in: first, out, sync })
+
+/** An event of a recording, and its number from 0. */
+interface TakenEvent {
+  readonly index: number
+  readonly event: SoundEvent
+}
+
+const withEvent = (state: TryState, taken: TakenEvent | null): TryState => {
+  const [first, sync, out] = taken?.event ?? [null, null, null]
+  return { ...state, event: taken?.index ?? null, prepared: { ...state.prepared, in: first, sync, out } }
+}
+
+/** The chosen sound's preparation as it is remembered for the next time. */
+export const preparationToKeep = ({ prepared, suits }: Pick<TryState, 'prepared' | 'suits'>): Preparation =>
+  suits ? { ...prepared, ...partOf(UNPREPARED) } : prepared
 
 /** The chosen sound as a layer that stays. */
 const heldLayer = (sound: Sound, { prepared, matched, inPlace }: TryState): TriedLayer => ({
@@ -71,7 +93,9 @@ const slice = createSlice({
       sound: payload,
       done: false,
       listed: false,
-      ...(payload?.id === state.sound?.id ? {} : { prepared: UNPREPARED, event: null, whole: false }),
+      ...(payload?.id === state.sound?.id
+        ? {}
+        : { prepared: UNPREPARED, event: null, suits: false, whole: false }),
     }),
     /** Chooses what was noted on a shortlist: the part of it that was taken, be it the whole. */
     chooseListed: (
@@ -81,28 +105,36 @@ const slice = createSlice({
       ...state,
       sound: payload.sound,
       prepared: { ...(payload.sound.id === state.sound?.id ? state.prepared : UNPREPARED), ...payload.part },
-      ...{ done: false, event: null, whole: true, listed: true },
+      ...{ done: false, event: null, suits: false, whole: true, listed: true },
     }),
     /** The chosen sound was listened to at last: what was measured takes the place of what its file said. */
     heard: (state, { payload }: PayloadAction<Sound>) =>
       state.sound?.id === payload.id ? { ...state, sound: payload } : state,
     prepare: (state, { payload }: PayloadAction<Partial<Preparation>>) => ({
       ...state,
+      suits: state.suits && !PART.some((key) => key in payload),
       prepared: { ...state.prepared, ...payload },
     }),
-    /** Takes one event alone: its bounds and its attack become in, out and sync point. */
-    takeEvent: (state, { payload }: PayloadAction<{ index: number; event: SoundEvent } | null>) => ({
-      ...state,
-      event: payload?.index ?? null,
-      whole: payload === null,
-      prepared: {
-        ...state.prepared,
-        in: payload?.event[0] ?? null,
-        sync: payload?.event[1] ?? null,
-        out: payload?.event[2] ?? null,
-      },
+    /** How this person prepared the sound before; an event that suits the cue gives way to a part only. */
+    remember: (state, { payload }: PayloadAction<Preparation>) =>
+      state.suits && PART.every((key) => payload[key] === null)
+        ? { ...state, prepared: { ...payload, ...partOf(state.prepared) } }
+        : { ...state, suits: false, prepared: payload },
+    /** Takes one event alone: its bounds and its attack become in, out and sync point. Null takes the whole. */
+    takeEvent: (state, { payload }: PayloadAction<TakenEvent | null>) => ({
+      ...withEvent(state, payload),
+      ...{ suits: false, whole: payload === null },
     }),
-    resetPreparation: (state) => ({ ...state, prepared: UNPREPARED, event: null, whole: false }),
+    /** Takes the event that suits a cue, or none where the cue has room for all; what was chosen stays. */
+    suit: (state, { payload }: PayloadAction<TakenEvent | null>) =>
+      payload || state.suits ? { ...withEvent(state, payload), suits: payload !== null } : state,
+    resetPreparation: (state) => ({
+      ...state,
+      prepared: UNPREPARED,
+      event: null,
+      suits: false,
+      whole: false,
+    }),
     toggleLoop: (state) => ({ ...state, loop: !state.loop }),
     toggleThrough: (state) => ({ ...state, through: !state.through }),
     toggleMatched: (state) => ({ ...state, matched: !state.matched }),

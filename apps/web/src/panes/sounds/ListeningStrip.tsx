@@ -1,7 +1,7 @@
 import { isPrepared, UNPREPARED, type Sound } from '@yodel/core'
 import { KeyOf } from '../../actions/useKeys.js'
 import { X } from 'lucide-react'
-import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react'
 import { api } from '../../api/api.js'
 import { useAppDispatch, useAppSelector } from '../../document/store.js'
 import { Button } from '../../ui/Button.js'
@@ -12,7 +12,7 @@ import { PrepareBar } from './PrepareBar.js'
 import { SoundCard } from './SoundCard.js'
 import { SoundOut } from './SoundOut.js'
 import { StripWave } from './StripWave.js'
-import { tryActions } from '../../document/trySlice.js'
+import { preparationToKeep, tryActions } from '../../document/trySlice.js'
 
 /** The chosen sound: heard from anywhere, prepared, its events stepped through, tried, kept, described. */
 export function ListeningStrip({ sound, width }: { sound: Sound; width: number }) {
@@ -116,7 +116,8 @@ const KEEP_MS = 600
 /** Brings back how this person prepared the sound before, and keeps what they change; another choice meanwhile loses nothing. */
 function useKeptPreparation(sound: Sound): void {
   const dispatch = useAppDispatch()
-  const prepared = useAppSelector((state) => state.trying.prepared)
+  const { prepared: whole, suits } = useAppSelector((state) => state.trying)
+  const prepared = useMemo(() => preparationToKeep({ prepared: whole, suits }), [whole, suits])
   const { currentData } = api.usePreparedQuery(sound.id, { refetchOnMountOrArgChange: true })
   const [store] = api.usePrepareMutation()
   /** What the server has, as text, and for which sound. */
@@ -125,7 +126,7 @@ function useKeptPreparation(sound: Sound): void {
   useEffect(() => {
     if (currentData === undefined) return
     saved.current = { id: sound.id, text: JSON.stringify(currentData ?? UNPREPARED) }
-    if (currentData) dispatch(tryActions.prepare(currentData))
+    if (currentData) dispatch(tryActions.remember(currentData))
   }, [currentData, sound.id, dispatch])
   useEffect(() => {
     const text = JSON.stringify(prepared)
