@@ -1,8 +1,9 @@
 import { editCue, emptyChange, ok, samples, spotCue, syncPlace, type FoundSound } from '@yodel/core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { after, placed } from '../../../../packages/core/src/test/after.js'
 import { testReel } from '../../../../packages/core/src/test/testReel.js'
 import { choicesAbove, draftTriedIn, shownEntry } from '../document/drafted.js'
+import { serverIs } from '../test/serverIs.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
 
 const found = (name: string, met: string, fields: Partial<FoundSound> = {}): FoundSound =>
@@ -37,31 +38,21 @@ let isAway: boolean
 let refused: string | null
 /** A sound that somebody else puts on the first cue. */
 const theirs = { id: 'theirs', cueId: 'q0', start: samples(9_000_000) }
-const { fetch, Request: PlainRequest } = globalThis
+serverIs((url) => {
+  const words = url.searchParams.get('q') ?? ''
+  asked.push(words)
+  if (words === refused) return Response.json({ message: 'No.' }, { status: 400 })
+  if (isAway) return Response.json({ message: 'The server is away.' }, { status: 503 })
+  const sounds = url.searchParams.has('like') ? [] : (SHELVES[words] ?? [])
+  return Response.json({ sounds, total: sounds.length, next: null, respelt: [], problems: [], instead: [] })
+})
 beforeEach(() => {
   asked = []
   isAway = false
   refused = null
-  // Outside of a browser a request needs its host said.
-  globalThis.Request = class extends PlainRequest {
-    constructor(input: RequestInfo | URL, init?: RequestInit) {
-      super(typeof input === 'string' ? new URL(input, 'http://yodel') : input, init)
-    }
-  }
-  globalThis.fetch = async (input) => {
-    const url = new URL(input instanceof PlainRequest ? input.url : String(input), 'http://yodel')
-    const words = url.searchParams.get('q') ?? ''
-    asked.push(words)
-    await Promise.resolve()
-    if (words === refused) return Response.json({ message: 'No.' }, { status: 400 })
-    if (isAway) return Response.json({ message: 'The server is away.' }, { status: 503 })
-    const sounds = url.searchParams.has('like') ? [] : (SHELVES[words] ?? [])
-    return Response.json({ sounds, total: sounds.length, next: null, respelt: [], problems: [], instead: [] })
-  }
   stage = setStage(reel)
   stage.session.marks.current = { onsets: [305, 317, 329, 341], cuts: [] }
 })
-afterEach(() => Object.assign(globalThis, { fetch, Request: PlainRequest }))
 
 const drafting = () => stage.store.getState().drafting
 const begin = async (): Promise<void> => {

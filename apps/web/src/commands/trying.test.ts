@@ -1,67 +1,25 @@
-import { shortlistOf, shortlistSound, spotCue, UNPREPARED, type Sound } from '@yodel/core'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { after, placed } from '../../../../packages/core/src/test/after.js'
-import { testReel } from '../../../../packages/core/src/test/testReel.js'
-import { api } from '../api/api.js'
+import { spotCue, UNPREPARED } from '@yodel/core'
+import { describe, expect, it } from 'vitest'
+import { after } from '../../../../packages/core/src/test/after.js'
 import { searchActions } from '../document/searchSlice.js'
 import { preparationToKeep, tryActions } from '../document/trySlice.js'
-import { viewActions, type PaneName } from '../document/viewSlice.js'
+import type { PaneName } from '../document/viewSlice.js'
 import type { PickSound } from '../session/Parts.js'
-import { setStage, settle, type Stage } from '../test/stage.js'
+import { settle } from '../test/stage.js'
+import {
+  answers,
+  choose,
+  onTryStage,
+  reel,
+  select,
+  setTrying,
+  sound,
+  stage,
+  trying,
+  until,
+} from '../test/tryStage.js'
 
-const sound = (id: string): Sound =>
-  ({
-    ...{ id, name: id, path: `${id}.wav`, length: 48_000, sync: 12_000, channels: 2, category: 'Levers' },
-    ...{ description: '', keywords: '', loudness: -20, measured: true, weight: 50, events: 1 },
-  }) as Sound
-
-const NO_PART = { in: null, out: null, sync: null }
-const reel = (() => {
-  let doc = after(
-    testReel(),
-    spotCue(testReel(), { id: 'q', category: 'FX', in: 100, out: 150, words: 'door' }),
-  )
-  doc = placed(doc, 'a', 400)
-  for (const id of ['one', 'two']) {
-    doc = after(doc, shortlistSound(doc, { id: `l-${id}`, cueId: 'q', sound: sound(id), part: NO_PART }))
-  }
-  return doc
-})()
-
-/** What the server would answer, by the beginning of what it is asked; what is asked is kept. */
-const asked: string[] = []
-const answers = new Map<string, unknown>()
-const { fetch, Request: PlainRequest } = globalThis
-beforeEach(() => {
-  asked.length = 0
-  answers.clear()
-  // Outside of a browser a request needs its host said.
-  globalThis.Request = class extends PlainRequest {
-    constructor(input: RequestInfo | URL, init?: RequestInit) {
-      super(typeof input === 'string' ? new URL(input, 'http://yodel') : input, init)
-    }
-  }
-  globalThis.fetch = async (input) => {
-    const url = new URL(input instanceof PlainRequest ? input.url : String(input), 'http://yodel')
-    asked.push(url.pathname + url.search)
-    const key = [...answers.keys()].find((start) => (url.pathname + url.search).startsWith(start))
-    await Promise.resolve()
-    return key === undefined ? new Response('{}', { status: 404 }) : Response.json(answers.get(key))
-  }
-  stage = setStage(reel)
-})
-afterEach(() => {
-  Object.assign(globalThis, { fetch, Request: PlainRequest })
-})
-
-let stage: Stage
-const trying = () => stage.store.getState().trying
-const choose = (id: string): void => void stage.store.dispatch(tryActions.choose(sound(id)))
-const select = (...ids: string[]): void => void stage.store.dispatch(viewActions.select(ids))
-const until = async (holds: () => boolean): Promise<void> => {
-  for (let tries = 0; tries < 50 && !holds(); tries++) await settle()
-  expect(holds()).toBe(true)
-}
+onTryStage()
 
 describe('trying in place', () => {
   it('needs a sound, and goes round the moment of the selected cue', async () => {
@@ -86,7 +44,7 @@ describe('trying in place', () => {
   })
 
   it('has a background begin and end with its cue', () => {
-    stage = setStage(after(reel, spotCue(reel, { id: 'bg', category: 'BG', in: 300, out: 324 })))
+    setTrying(after(reel, spotCue(reel, { id: 'bg', category: 'BG', in: 300, out: 324 })))
     select('bg')
     stage.store.dispatch(tryActions.choose({ ...sound('rain'), length: 960_000, sync: 480_000 }))
     stage.commands.tries.here()
@@ -178,7 +136,7 @@ describe('trying in place', () => {
       },
     })
     const row = { ...sound('row'), events: 2, length: 960_000 }
-    stage = setStage(after(reel, spotCue(reel, { id: 'long', category: 'FX', in: 300, out: 700 })))
+    setTrying(after(reel, spotCue(reel, { id: 'long', category: 'FX', in: 300, out: 700 })))
     select('q')
     stage.store.dispatch(tryActions.choose(row))
     stage.commands.tries.here()
@@ -196,8 +154,21 @@ describe('trying in place', () => {
     stage.store.dispatch(tryActions.takeEvent(null))
     stage.commands.tries.here()
     expect(trying()).toMatchObject({ event: null, place: { cueId: 'q' }, prepared: { in: null, out: null } })
+    // What is tried next for the cue of a sound that was kept, the gate rolling on, has one event as well.
+    stage.commands.tries.keep()
+    choose('gong')
+    stage.commands.tries.here()
+    stage.store.dispatch(tryActions.choose(row))
+    stage.commands.tries.here()
+    await until(() => trying().event === 0)
+    expect(trying().place).toEqual({ cueId: 'q', frame: 100 })
+    stage.commands.tries.putBack()
+    select()
+    stage.commands.tries.here()
+    expect(trying()).toMatchObject({ event: null, place: { cueId: null } })
     // Something else is chosen before the events are there.
     stage.commands.tries.putBack()
+    select('q')
     stage.store.dispatch(tryActions.choose({ ...row, id: 'other row' }))
     stage.commands.tries.here()
     choose('bell')
@@ -252,144 +223,6 @@ describe('keys that depend on what one is doing', () => {
     expect(focused).toBe(1)
     stage.commands.look.search()
     expect([focused, pane()]).toEqual([2, 'sounds'])
-  })
-})
-
-describe('the shortlist', () => {
-  it('takes the chosen sound as it is prepared', () => {
-    stage.commands.shortlist.add()
-    expect(stage.told()).toBe('Choose a sound first.')
-    choose('bell')
-    stage.commands.shortlist.add()
-    expect(stage.told()).toMatch(/Select a cue first/)
-    select('q')
-    stage.store.dispatch(tryActions.prepare({ in: 100, out: 900 }))
-    stage.commands.shortlist.add()
-    expect(shortlistOf(stage.doc(), 'q').at(-1)).toMatchObject({
-      soundId: 'bell',
-      in: 100,
-      out: 900,
-      sync: null,
-    })
-    stage.commands.shortlist.add()
-    expect(stage.told()).toMatch(/bell: nothing was changed .it is on the shortlist of FX 001 already/)
-    // It did not come from the list: the next one is the next result.
-    stage.commands.tries.here()
-    expect(stage.commands.shortlist.tryBeside(1)).toBe(false)
-  })
-
-  it('is tried one after the other, round and round, the next one made ready', async () => {
-    answers.set('/api/sounds/by-ids', [sound('one'), sound('two')])
-    select('q')
-    stage.commands.shortlist.tryNext()
-    await until(() => trying().sound?.id === 'one')
-    expect(stage.engine.prepared.at(-1)?.id).toBe('two')
-    expect(stage.commands.shortlist.tryBeside(1)).toBe(true)
-    await until(() => trying().sound?.id === 'two')
-    stage.commands.doing.step(1)
-    await until(() => trying().sound?.id === 'one')
-    stage.commands.tries.putBack()
-    select('a')
-    stage.commands.shortlist.tryNext()
-    expect(stage.told()).toMatch(/no shortlist yet/)
-  })
-
-  it('has its sounds also where all sounds are asked for anew before it is answered', async () => {
-    answers.set('/api/sounds/by-ids', [sound('one'), sound('two')])
-    select('q')
-    stage.commands.shortlist.tryNext()
-    stage.store.dispatch(api.util.invalidateTags(['Sounds']))
-    await until(() => trying().sound?.id === 'one')
-  })
-
-  it('says when a sound of it is on no shelf any more', async () => {
-    answers.set('/api/sounds/by-ids', [])
-    select('q')
-    stage.commands.shortlist.tryNext()
-    await until(() => stage.told() === 'one is on no shelf any more.')
-  })
-})
-
-describe('swapping', () => {
-  it('puts the chosen sound in the place of the selected ones', () => {
-    stage.commands.swap.forChosen()
-    expect(stage.told()).toMatch(/Choose a sound in the pane/)
-    choose('bell')
-    stage.commands.swap.forChosen()
-    expect(stage.told()).toMatch(/then it can be swapped/)
-    select('a')
-    stage.commands.swap.forChosen()
-    expect(stage.doc().clip.get('a')).toMatchObject({ soundId: 'bell', start: 800_000 - 12_000 })
-  })
-
-  it('goes on to the next event of the same recording, round and round', async () => {
-    const events = [
-      [0, 1000, 20_000],
-      [24_000, 25_000, 40_000],
-    ]
-    answers.set('/api/sounds/s/events', { events, edited: false })
-    select('a')
-    await stage.commands.swap.forNext(1)
-    expect(stage.doc().clip.get('a')).toMatchObject({ offset: 24_000, sync: 25_000, length: 16_000 })
-    await stage.commands.swap.forNext(1)
-    expect(stage.doc().clip.get('a')).toMatchObject({ offset: 0, sync: 1000 })
-    select()
-    await stage.commands.swap.forNext(1)
-    expect(stage.told()).toMatch(/played straight on/)
-  })
-
-  it('takes what is like it, but lighter, and says when nothing is', async () => {
-    answers.set('/api/sounds/s', { ...sound('s'), weight: 50 })
-    answers.set('/api/sounds?', {
-      sounds: [{ ...sound('s') }, { ...sound('near'), weight: 49 }, { ...sound('light'), weight: 30 }],
-    })
-    select('a')
-    await stage.commands.swap.forAlike('lighter')
-    expect(stage.doc().clip.get('a')?.soundId).toBe('light')
-    answers.set('/api/sounds/light', { ...sound('light'), weight: 99 })
-    await stage.commands.swap.forAlike('heavier')
-    expect(stage.told()).toBe('Nothing like it on the shelves is heavier.')
-  })
-})
-
-describe('the events of a long recording', () => {
-  const events = [0, 1, 2].map((at) => [at * 10_000, at * 10_000 + 500, at * 10_000 + 8000])
-
-  it('are laid at the gate one press after the other, and begin again', async () => {
-    await stage.commands.events.layNext()
-    expect(stage.told()).toMatch(/Choose a recording/)
-    answers.set('/api/sounds/steps/events', { events, edited: false })
-    choose('steps')
-    for (const frame of [600, 620, 640]) {
-      stage.transport.goToFrame(frame)
-      await stage.commands.events.layNext()
-    }
-    const laid = [...stage.doc().clip.values()].filter((clip) => clip.soundId === 'steps')
-    expect(laid.map((clip) => [clip.offset, clip.start + clip.sync - clip.offset])).toEqual([
-      [0, 600 * 2000],
-      [10_000, 620 * 2000],
-      [20_000, 640 * 2000],
-    ])
-    expect(stage.told()).toMatch(/That was the last event of steps/)
-    expect(trying().event).toBe(0)
-  })
-
-  it('are laid on the selected cue and the next ones of its category that are empty', async () => {
-    answers.set('/api/sounds/steps/events', { events, edited: false })
-    for (const [id, at] of [
-      ['x', 500],
-      ['y', 520],
-      ['z', 540],
-    ] as const) {
-      stage.does((doc) => spotCue(doc, { id, category: 'FX', in: at, out: at + 5 }))
-    }
-    choose('steps')
-    await stage.commands.events.lay()
-    expect(stage.told()).toMatch(/and a cue on the Sheet first/)
-    select('x')
-    await stage.commands.events.lay()
-    expect(stage.selected()).toHaveLength(3)
-    expect(stage.selected().map((id) => stage.doc().clip.get(id)?.cueId)).toEqual(['x', 'y', 'z'])
   })
 
   it('show what is not shown at the right; what is shown gives way to the sounds, and they to the Sheet', () => {

@@ -42,17 +42,19 @@ export function tryingCommands(context: CommandContext) {
     if (place) transport.goToFrame(place.frame)
   }
 
-  const frameHere = (): number => cueHere()?.sync ?? transport.frame
+  /** The cue that is tried for: the one here, else the one for which a try goes round already. */
+  const cueTried = (): Cue | null => cueHere() ?? doc().cue.get(state().trying.place?.cueId ?? '') ?? null
+  const frameHere = (): number => cueTried()?.sync ?? transport.frame
   const firstHere: PickSound = (found) =>
     firstToTry(found, doc(), {
       place: frameToSample(frames(frameHere()), rate()),
-      category: cueHere()?.category ?? null,
+      category: cueTried()?.category ?? null,
     })
 
   /** Takes the one event of a recording that suits a cue. @returns false when something else is to be tried by then */
   const takeEventFor = async (here: Cue, sound: Sound): Promise<boolean> => {
     const events = await eventsOf(dispatch, sound.id)
-    if (state().trying.sound?.id !== sound.id || cueHere()?.id !== here.id) return false
+    if (state().trying.sound?.id !== sound.id || cueTried()?.id !== here.id) return false
     const alone = eventFor(here, events, rate())
     dispatch(tryActions.suit(alone))
     return true
@@ -84,7 +86,9 @@ export function tryingCommands(context: CommandContext) {
       const results = searchText(state().search) === '' ? undefined : parts.get('results')
       if (!sound && results) return results.tryFirst(firstHere)
       if (!sound) return refuse('Choose a sound first: press / and type, or arrow through the results.')
-      const here = cueHere()
+      const here = cueTried()
+      // What suited another cue says nothing at the gate.
+      if (!here) dispatch(tryActions.suit(null))
       const isPart = !suits && (event !== null || prepared.in !== null || prepared.out !== null)
       if (!here || sound.events < 2 || whole || isPart) return start(here)
       void takeEventFor(here, sound).then((goesOn) => goesOn && start(here))

@@ -6,6 +6,7 @@ import { usualVoice } from '../api/voicesApi.js'
 import { turn } from '../document/edit.js'
 import { viewActions } from '../document/viewSlice.js'
 import { voiceActions } from '../document/voiceSlice.js'
+import { serverIs } from '../test/serverIs.js'
 import { setStage, settle, type Stage } from '../test/stage.js'
 
 const reel = ['a', 'b', 'c'].reduce((doc, id, index) => {
@@ -15,34 +16,25 @@ const reel = ['a', 'b', 'c'].reduce((doc, id, index) => {
 
 /** The server as far as it is asked here: what it is asked to say is kept, and what it can't say is refused. */
 const said: (Saying & { cue: string })[] = []
-const { fetch, Request: PlainRequest } = globalThis
 let stage: Stage
+serverIs(async (_, input) => {
+  const asked = (await (input as Request).json()) as Saying & { cue: string }
+  said.push(asked)
+  if (asked.line.voice === 'gone')
+    return Response.json({ message: 'There is no voice “gone”.' }, { status: 422 })
+  const name = `Scratch ${asked.cue}`
+  return Response.json({
+    ...{ sound: { id: `s${said.length}`, name, length: 96_000, sync: 700 }, fits: true, seconds: 2 },
+  })
+})
 beforeEach(() => {
   said.length = 0
-  globalThis.Request = class extends PlainRequest {
-    constructor(input: RequestInfo | URL, init?: RequestInit) {
-      super(typeof input === 'string' ? new URL(input, 'http://yodel') : input, init)
-    }
-  }
-  globalThis.fetch = async (input) => {
-    const asked = (await (input as Request).json()) as Saying & { cue: string }
-    said.push(asked)
-    if (asked.line.voice === 'gone')
-      return Response.json({ message: 'There is no voice “gone”.' }, { status: 422 })
-    const name = `Scratch ${asked.cue}`
-    return Response.json({
-      ...{ sound: { id: `s${said.length}`, name, length: 96_000, sync: 700 }, fits: true, seconds: 2 },
-    })
-  }
   stage = setStage(reel)
   stop = stage.commands.voices.follow(stage.store)
   stage.store.dispatch(voiceActions.setManner({ voice: 'espeak-ng en-gb', pace: 'cue', pitch: 0 }))
 })
 let stop: () => void
-afterEach(() => {
-  stop()
-  Object.assign(globalThis, { fetch, Request: PlainRequest })
-})
+afterEach(() => stop())
 
 const laid = (id: string) => scratchOf(stage.doc(), id)
 const saidAt = (id: string): string | undefined => scratchIn(laid(id) ?? { scratch: '' })?.said

@@ -123,7 +123,7 @@ function Marks({
         const toTheEnd = change.out === null && prepared !== own
         dispatch(tryActions.prepare(toTheEnd ? { out: sound.length } : change))
       },
-      onCancel: () => void dispatch(tryActions.prepare(own)),
+      onCancel: () => void dispatch(tryActions.prepare({ [mark]: own[mark] })),
     })
   }
   return (
