@@ -10,7 +10,15 @@ import { setStage, settle, type Stage } from './stage.js'
 /** A sound of a second, its attack after a quarter. */
 export const sound = (id: string): Sound =>
   ({
-    ...{ id, name: id, path: `${id}.wav`, length: SAMPLE_RATE, sync: SAMPLE_RATE / 4, channels: 2, category: 'Levers' },
+    ...{
+      id,
+      name: id,
+      path: `${id}.wav`,
+      length: SAMPLE_RATE,
+      sync: SAMPLE_RATE / 4,
+      channels: 2,
+      category: 'Levers',
+    },
     ...{ description: '', keywords: '', loudness: -20, measured: true, weight: 50, events: 1 },
   }) as Sound
 
